@@ -1,0 +1,58 @@
+package units
+
+// How many SI units one of each US customary unit is. NIST SP 811, B.8.
+const (
+	InchM         = 0.0254          // metre, exact
+	FootM         = 0.3048          // metre, exact
+	StatuteMileM  = 1609.344        // metre, exact
+	NauticalMileM = 1852.0          // metre, exact
+	PoundKg       = 0.45359237      // kilogram, avoirdupois, exact
+	OunceKg       = PoundKg / 16    // kilogram, avoirdupois, exact
+	USGallonL     = 3.785411784     // litre, exact
+	KnotMS        = 1852.0 / 3600   // metre a second, exact
+	MileHourMS    = 1609.344 / 3600 // metre a second, exact
+	StandardG     = 9.80665         // metre a second squared, exact
+	PoundForceN   = PoundKg * StandardG
+	PSIPa         = PoundForceN / (InchM * InchM)
+	HorsepowerW   = 550 * FootM * PoundForceN // mechanical horsepower, 550 ft·lbf/s
+)
+
+// Unit is one customary unit of a quantity.
+type Unit struct {
+	Symbol string  // as written after a number
+	SI     float64 // how many SI units one of it is
+}
+
+// FromSI gives a quantity in SI as a number of the unit.
+func (u Unit) FromSI(si float64) float64 { return si / u.SI }
+
+// ToSI gives a number of the unit as a quantity in SI.
+func (u Unit) ToSI(n float64) float64 { return n * u.SI }
+
+// FahrenheitFromCelsius converts a temperature, NIST SP 811 B.8: t°F = 1.8 t°C + 32.
+func FahrenheitFromCelsius(c float64) float64 { return 1.8*c + 32 }
+
+// CelsiusFromFahrenheit is the inverse of FahrenheitFromCelsius.
+func CelsiusFromFahrenheit(f float64) float64 { return (f - 32) / 1.8 }
+
+// System is the set of units that a member reads.
+type System struct {
+	Name     string `json:"name"`
+	Length   Unit   `json:"length"`   // of a boat or a place; SI is metres
+	Small    Unit   `json:"small"`    // of a freeboard; SI is metres
+	Mass     Unit   `json:"mass"`     // SI is kilograms
+	Volume   Unit   `json:"volume"`   // SI is litres here, as on a can
+	Decimals int    `json:"decimals"` // shown on a small length
+}
+
+// Metric and US are the two systems that a member may choose.
+var (
+	Metric = System{
+		Name: "metric", Length: Unit{"m", 1}, Small: Unit{"mm", 0.001},
+		Mass: Unit{"kg", 1}, Volume: Unit{"L", 1}, Decimals: 0,
+	}
+	US = System{
+		Name: "us", Length: Unit{"ft", FootM}, Small: Unit{"in", InchM},
+		Mass: Unit{"lb", PoundKg}, Volume: Unit{"gal", USGallonL}, Decimals: 2,
+	}
+)
