@@ -54,9 +54,11 @@ type Figures struct {
 	UprightGMT     float64   // upright, at her own trim
 }
 
-// Result is what Solve found. Figures is nil where the load sinks her.
+// Result is what Solve found. Figures is nil where the load sinks her or she
+// has no attitude to rest at; Why then says which, as the end of a sentence.
 type Result struct {
 	Status  Status
+	Why     string
 	Figures *Figures
 	Levers  []Lever
 }
@@ -69,11 +71,11 @@ const stableGM = 1e-9
 func (boat *Boat) Solve(l Load, gzHeelDeg []float64) Result {
 	s := newSolver(boat, l)
 	if s.mass/s.rho >= boat.Shell.Volume*(1-1e-9) {
-		return Result{Status: Swamped}
+		return Result{Status: Swamped, Why: "the load is more than her whole hull can carry"}
 	}
 	rest, upright, ok := s.rest()
 	if !ok {
-		return Result{Status: Swamped}
+		return Result{Status: Swamped, Why: "she capsizes or stands on end before she comes to rest"}
 	}
 	f := s.figures(rest, s.at(rest))
 	f.UprightGMT = upright

@@ -46,12 +46,11 @@ func newSolver(boat *Boat, l Load) *solver {
 	s := &solver{Boat: boat, hull: newBody(boat.solid), rho: l.WaterDensity, length: size.X, height: size.Z}
 	solid := Load{Masses: l.Masses}
 	for _, t := range l.Tanks {
-		switch {
-		case t.Fill <= 0:
-		case t.Fill >= 1-1e-9: // pressed up: nothing moves
+		if t.Fill < nearlyEmpty || t.Fill > 1-nearlyEmpty { // next to nothing can move
+			middle := r3.Vec{X: t.Size.X / 2, Y: t.Size.Y / 2, Z: t.Size.Z * t.Fill / 2}
 			solid.Masses = append(solid.Masses[:len(solid.Masses):len(solid.Masses)],
-				Mass{Kg: t.Kg(), At: r3.Add(t.Corner, r3.Scale(0.5, t.Size))})
-		default:
+				Mass{Kg: t.Kg(), At: r3.Add(t.Corner, middle)})
+		} else {
 			s.tanks = append(s.tanks, slackTank{body: boxBody(t), volume: t.Kg() / t.Density, density: t.Density, level: math.NaN()})
 			s.mass += t.Kg()
 		}
@@ -129,11 +128,16 @@ func (s *solver) stiffness(b balance) (ff, pp, fp float64) {
 	return ff, pp, fp
 }
 
+// nearlyEmpty is the fill, or what is left of one, under which a tank's liquid
+// counts as fixed: its surface would be too small to divide by.
+const nearlyEmpty = 1e-6
+
 const (
 	maxTurn   = 0.15  // radians in one step
 	settled   = 1e-12 // of mass and of mass times length
 	maxNewton = 25
 	maxDown   = 200
+	restArm   = 1e-9 // of the length: buoyancy's arm about the weight at rest
 )
 
 // newton finds rest near a start; with the heel held it finds trim alone.
@@ -220,7 +224,7 @@ func (s *solver) descend(p pose, holdHeel bool) (pose, bool) {
 		if holdHeel {
 			gp = 0
 		}
-		if math.Hypot(gf, gp) <= 1e-10*s.length {
+		if math.Hypot(gf, gp) <= restArm*s.length {
 			return p, true
 		}
 		a, c := s.downhill(b, gf, gp, holdHeel)
@@ -229,13 +233,13 @@ func (s *solver) descend(p pose, holdHeel bool) (pose, bool) {
 		for share := 1.0; share > 1e-9; share /= 2 {
 			q := pose{trim: p.trim + share*a, heel: p.heel + share*c/math.Cos(p.trim), h: p.h}
 			next := s.float(&q)
-			if -next.up <= energy+1e-4*share*slope+1e-15*math.Abs(energy) && math.Abs(q.trim) < 1.5 {
+			if -next.up <= energy+1e-4*share*slope+1e-11*s.mass*s.height && math.Abs(q.trim) < 1.5 {
 				p, b, moved = q, next, true
 				break
 			}
 		}
 		if !moved {
-			return p, math.Hypot(gf, gp) <= 1e-6*s.length
+			return p, math.Hypot(gf, gp) <= 1e3*restArm*s.length // rounding hides what is left
 		}
 	}
 	return p, false
