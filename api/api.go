@@ -1,0 +1,209 @@
+// Package api is the HTTP interface: Gin, with huma's typed operations on it.
+// One file a capability. Every operation of a crew names the action that its
+// caller must be allowed, in one place: crewOperation.
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"ergasia/app"
+	"ergasia/store"
+
+	"github.com/alexedwards/scs/postgresstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+)
+
+// Config is what the interface needs to know.
+type Config struct {
+	Web            fs.FS    // the built web app
+	Secure         bool     // served over HTTPS, so cookies may say so
+	TrustedProxies []string // whose X-Forwarded-For is believed
+	Demo           *Demo    // nil unless this is the demo
+	Log            *slog.Logger
+}
+
+// Demo is the crew that anyone may sign in to with one press.
+type Demo struct{ Crew uuid.UUID }
+
+// Server is the interface over the use cases.
+type Server struct {
+	app      *app.App
+	sessions *scs.SessionManager
+	config   Config
+	metrics  *metrics
+	huma     huma.API
+}
+
+// How long a session lasts, unused and in all. Practice, no source.
+const (
+	sessionIdle = 14 * 24 * time.Hour
+	sessionLife = 60 * 24 * time.Hour
+)
+
+// New makes the interface. Its session store cleans up until the context ends.
+func New(ctx context.Context, a *app.App, db *store.DB, config Config) (*Server, http.Handler, error) {
+	s := &Server{app: a, config: config, metrics: newMetrics(), sessions: newSessions(config.Secure)}
+	cleaned := postgresstore.NewWithCleanupInterval(db.SQL(), 10*time.Minute)
+	s.sessions.Store = cleaned
+	context.AfterFunc(ctx, cleaned.StopCleanup)
+	router, err := s.router()
+	if err != nil {
+		return nil, nil, err
+	}
+	guard := http.NewCrossOriginProtection()
+	guard.SetDenyHandler(http.HandlerFunc(refuseCrossOrigin))
+	return s, s.observe(guard.Handler(s.sessions.LoadAndSave(router))), nil
+}
+
+func newSessions(secure bool) *scs.SessionManager {
+	m := scs.New()
+	m.IdleTimeout, m.Lifetime = sessionIdle, sessionLife
+	m.HashTokenInStore = true
+	m.Cookie.Name = "ergasia_session"
+	m.Cookie.HttpOnly = true
+	m.Cookie.SameSite = http.SameSiteLaxMode // an invitation link from a message must find its session
+	m.Cookie.Secure = secure
+	m.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		slog.ErrorContext(r.Context(), "session", "error", err)
+		writeProblem(w, http.StatusServiceUnavailable, "The database does not answer: try again in a moment.")
+	}
+	return m
+}
+
+func (s *Server) router() (*gin.Engine, error) {
+	gin.SetMode(gin.ReleaseMode)
+	g := gin.New()
+	if err := g.SetTrustedProxies(s.config.TrustedProxies); err != nil {
+		return nil, err
+	}
+	g.Use(securityHeaders, gzip.Gzip(gzip.DefaultCompression), s.route)
+	s.huma = humagin.New(g, humaConfig())
+	s.register()
+	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	g.GET("/readyz", s.ready)
+	g.GET("/metrics", s.metrics.serve)
+	g.NoRoute(s.webApp)
+	return g, nil
+}
+
+func humaConfig() huma.Config {
+	c := huma.DefaultConfig("Ergasia", "1")
+	c.Info.Description = "Where each thing goes on a shared fishing boat, and how she floats with it."
+	c.DocsPath, c.SchemasPath, c.OpenAPIPath = "", "", "/api/openapi"
+	c.CreateHooks = nil // no $schema links in answers
+	return c
+}
+
+// register adds every operation.
+func (s *Server) register() {
+	s.registerSession()
+	s.registerCrew()
+	s.registerBoats()
+	s.registerGear()
+	s.registerBench()
+}
+
+// Spec is the OpenAPI 3.1 document, all operations included.
+func Spec() ([]byte, error) {
+	gin.SetMode(gin.ReleaseMode)
+	s := &Server{config: Config{Demo: &Demo{}}, sessions: newSessions(false)}
+	s.huma = humagin.New(gin.New(), humaConfig())
+	s.register()
+	compact, err := s.huma.OpenAPI().MarshalJSON()
+	if err != nil {
+		return nil, err
+	}
+	var text bytes.Buffer
+	if err := json.Indent(&text, compact, "", "  "); err != nil {
+		return nil, err
+	}
+	return append(text.Bytes(), '\n'), nil
+}
+
+// requestTimeout bounds the work for one request.
+const requestTimeout = 10 * time.Second
+
+// maxBody is the largest body of a request, in bytes; a hull of many stations
+// is the largest thing sent.
+const maxBody = 1 << 20
+
+func (s *Server) ready(c *gin.Context) {
+	ctx, cancel := context.WithTimeout(c, 2*time.Second)
+	defer cancel()
+	if err := s.app.Ready(ctx); err != nil {
+		slog.WarnContext(c, "not ready", "error", err)
+		c.String(http.StatusServiceUnavailable, "the database is not ready\n")
+		return
+	}
+	c.String(http.StatusOK, "ready\n")
+}
+
+// inCrew is the input of every operation of a crew.
+type inCrew interface{ crewID() uuid.UUID }
+
+// CrewPath is the crew that an operation is about.
+type CrewPath struct {
+	Crew uuid.UUID `path:"crew" format:"uuid"`
+}
+
+func (p *CrewPath) crewID() uuid.UUID { return p.Crew }
+
+// Idempotent is a write that may be repeated after a lost answer.
+type Idempotent struct {
+	Key uuid.UUID `header:"Idempotency-Key" format:"uuid" doc:"A new UUID for each write; the same again when repeating one whose answer was lost"`
+}
+
+// ActionExtension is where the OpenAPI document says which action an operation needs.
+const ActionExtension = "x-action"
+
+// crewOperation adds an operation of a crew. The caller must be a member whose
+// role may do the action; otherwise the handler never runs.
+func crewOperation[I any, P interface {
+	*I
+	inCrew
+}, O any](s *Server, action app.Action, op huma.Operation, handle func(context.Context, app.Actor, *I) (*O, error)) {
+	op.Extensions = map[string]any{ActionExtension: string(action)}
+	op.MaxBodyBytes = maxBody
+	huma.Register(s.huma, op, func(ctx context.Context, in *I) (*O, error) {
+		user, err := s.signedIn(ctx)
+		if err != nil {
+			return nil, problem(ctx, err)
+		}
+		actor, err := s.app.Actor(ctx, user, P(in).crewID(), action)
+		if err != nil {
+			return nil, problem(ctx, err)
+		}
+		out, err := handle(ctx, actor, in)
+		return out, problem(ctx, err)
+	})
+}
+
+// open adds an operation that needs no crew.
+func open[I, O any](s *Server, op huma.Operation, handle func(context.Context, *I) (*O, error)) {
+	op.MaxBodyBytes = 1 << 14
+	huma.Register(s.huma, op, func(ctx context.Context, in *I) (*O, error) {
+		out, err := handle(ctx, in)
+		return out, problem(ctx, err)
+	})
+}
+
+// Body wraps an answer.
+type Body[T any] struct{ Body T }
+
+func body[T any](v T, err error) (*Body[T], error) {
+	if err != nil {
+		return nil, err
+	}
+	return &Body[T]{v}, nil
+}

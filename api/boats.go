@@ -1,0 +1,98 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"ergasia/app"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+)
+
+type boatPath struct {
+	CrewPath
+	Boat uuid.UUID `path:"boat" format:"uuid"`
+}
+
+type placePath struct {
+	boatPath
+	Place uuid.UUID `path:"place" format:"uuid"`
+}
+
+// Made is the id of what a write made or changed.
+type Made struct {
+	ID uuid.UUID `json:"id" format:"uuid"`
+}
+
+func made(id uuid.UUID, err error) (*Body[Made], error) { return body(Made{id}, err) }
+
+func (s *Server) registerBoats() {
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "add-boat", Method: http.MethodPost, Path: "/api/crews/{crew}/boats", Summary: "Add a boat"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			CrewPath
+			Idempotent
+			Body app.BoatInput
+		}) (*Body[Made], error) {
+			return made(s.app.SaveBoat(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
+		})
+	crewOperation(s, app.See, huma.Operation{OperationID: "get-boat", Method: http.MethodGet, Path: "/api/crews/{crew}/boats/{boat}", Summary: "A boat as it was entered"},
+		func(ctx context.Context, actor app.Actor, in *boatPath) (*Body[app.BoatView], error) {
+			return body(s.app.Boat(ctx, actor, in.Boat))
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "change-boat", Method: http.MethodPut, Path: "/api/crews/{crew}/boats/{boat}", Summary: "Change a boat"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			boatPath
+			Idempotent
+			Body struct {
+				app.BoatInput
+				Version int `json:"version"`
+			}
+		}) (*Body[Made], error) {
+			return made(s.app.SaveBoat(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.BoatInput))
+		})
+	s.registerPlaces()
+}
+
+func (s *Server) registerPlaces() {
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "add-place", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/places", Summary: "Add a place"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			boatPath
+			Idempotent
+			Body app.PlaceInput
+		}) (*Body[Made], error) {
+			return made(s.app.SavePlace(ctx, actor, in.Key, in.Boat, uuid.Nil, 0, in.Body))
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "change-place", Method: http.MethodPut, Path: "/api/crews/{crew}/boats/{boat}/places/{place}", Summary: "Change a place"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			placePath
+			Idempotent
+			Body struct {
+				app.PlaceInput
+				Version int `json:"version"`
+			}
+		}) (*Body[Made], error) {
+			return made(s.app.SavePlace(ctx, actor, in.Key, in.Boat, in.Place, in.Body.Version, in.Body.PlaceInput))
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-place", Method: http.MethodDelete, Path: "/api/crews/{crew}/boats/{boat}/places/{place}",
+		Summary: "Remove an empty place", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor app.Actor, in *placePath) (*struct{}, error) {
+			return nil, s.app.RemovePlace(ctx, actor, in.Boat, in.Place)
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "add-post", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/posts", Summary: "Add a post"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			boatPath
+			Idempotent
+			Body app.PostInput
+		}) (*Body[Made], error) {
+			return made(s.app.AddPost(ctx, actor, in.Key, in.Boat, in.Body))
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-post", Method: http.MethodDelete, Path: "/api/crews/{crew}/boats/{boat}/posts/{post}",
+		Summary: "Remove a post that nobody is at", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			boatPath
+			Post uuid.UUID `path:"post" format:"uuid"`
+		}) (*struct{}, error) {
+			return nil, s.app.RemovePost(ctx, actor, in.Boat, in.Post)
+		})
+}

@@ -1,0 +1,108 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+
+	"ergasia/app"
+
+	"github.com/danielgtaylor/huma/v2"
+)
+
+// Problem is an RFC 9457 problem. Detail is a sentence for the person; errors
+// name field, value and what would be right; state is what is true now, where
+// an edit was stale.
+type Problem struct {
+	huma.ErrorModel
+	State any `json:"state,omitempty" doc:"The present state, where an edit was stale"`
+}
+
+var statusOf = map[app.Kind]int{
+	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.Forbidden: http.StatusForbidden,
+	app.Conflict: http.StatusConflict, app.Refused: http.StatusUnprocessableEntity, app.TooMany: http.StatusTooManyRequests,
+	app.SignedOut: http.StatusUnauthorized,
+}
+
+// problem turns an error into an answer. What is not for people is logged and
+// answered with a sentence that gives nothing away.
+func problem(ctx context.Context, err error) error {
+	if err == nil {
+		return nil
+	}
+	var refusal *app.Error
+	if !errors.As(err, &refusal) {
+		if errors.Is(ctx.Err(), context.Canceled) {
+			return newProblem(499, "The request was taken back.") // nobody reads it
+		}
+		slog.ErrorContext(ctx, "request failed", "error", err)
+		return newProblem(http.StatusInternalServerError, "Something broke on our side; nothing was changed. Try again, and tell who runs this server if it stays so.")
+	}
+	p := newProblem(statusOf[refusal.Kind], refusal.Sentence)
+	for _, f := range refusal.Faults {
+		detail := &huma.ErrorDetail{Message: f.Want, Location: f.Field}
+		if f.Value != nil {
+			detail.Value = fmt.Sprint(f.Value) // NaN has no JSON
+		}
+		p.Errors = append(p.Errors, detail)
+	}
+	for _, sentence := range refusal.Details {
+		p.Errors = append(p.Errors, &huma.ErrorDetail{Message: sentence})
+	}
+	p.State = refusal.State
+	return p
+}
+
+func newProblem(status int, sentence string) *Problem {
+	title := http.StatusText(status)
+	if title == "" {
+		title = "Request ended"
+	}
+	return &Problem{ErrorModel: huma.ErrorModel{Status: status, Title: title, Detail: sentence}}
+}
+
+// huma's own refusals (a body that is not JSON, a number out of bounds) get the
+// same form and plainer words.
+func init() {
+	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
+		p := newProblem(status, plain(status, msg))
+		for _, err := range errs {
+			var detail huma.ErrorDetailer
+			if errors.As(err, &detail) {
+				d := *detail.ErrorDetail()
+				if text := []rune(fmt.Sprint(d.Value)); len(text) > 60 {
+					d.Value = string(text[:57]) + "..."
+				}
+				p.Errors = append(p.Errors, &d)
+			} else if err != nil {
+				p.Errors = append(p.Errors, &huma.ErrorDetail{Message: err.Error()})
+			}
+		}
+		return p
+	}
+}
+
+func plain(status int, msg string) string {
+	switch status {
+	case http.StatusUnprocessableEntity:
+		return "Something in the input is not right."
+	case http.StatusRequestEntityTooLarge:
+		return "The request is too large."
+	case http.StatusRequestTimeout:
+		return "The request came in too slowly."
+	}
+	return msg
+}
+
+func writeProblem(w http.ResponseWriter, status int, sentence string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	_ = json.NewEncoder(w).Encode(newProblem(status, sentence)) // the caller may be gone
+}
+
+func refuseCrossOrigin(w http.ResponseWriter, _ *http.Request) {
+	writeProblem(w, http.StatusForbidden, "This request came from another site, so it was not carried out.")
+}

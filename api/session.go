@@ -1,0 +1,125 @@
+package api
+
+import (
+	"context"
+	"encoding/gob"
+	"net/http"
+
+	"ergasia/app"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+)
+
+const sessionUser = "user"
+
+func init() { gob.Register(app.SignedIn{}) }
+
+// signedIn gives the session's user.
+func (s *Server) signedIn(ctx context.Context) (app.SignedIn, error) {
+	user, ok := s.sessions.Get(ctx, sessionUser).(app.SignedIn)
+	if !ok {
+		return user, &app.Error{Kind: app.SignedOut, Sentence: "You are not signed in."}
+	}
+	return user, nil
+}
+
+// begin starts a session under a new token, whatever the old one was.
+func (s *Server) begin(ctx context.Context, user app.SignedIn) error {
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, sessionUser, user)
+	return nil
+}
+
+// SessionView is who is signed in, and what the sign-in page may offer.
+type SessionView struct {
+	SignedIn bool             `json:"signed_in"`
+	Crews    []app.Membership `json:"crews"`
+	Demo     []app.MemberView `json:"demo" doc:"In the demo: whom one press signs in as"`
+}
+
+func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
+	v := SessionView{Crews: []app.Membership{}, Demo: []app.MemberView{}}
+	user, err := s.signedIn(ctx)
+	if err == nil {
+		if v.SignedIn, err = s.app.Still(ctx, user); err != nil {
+			return nil, err
+		}
+	}
+	if v.SignedIn {
+		if v.Crews, err = s.app.Memberships(ctx, user.User); err != nil {
+			return nil, err
+		}
+	} else if s.config.Demo != nil {
+		if v.Demo, err = s.app.Members(ctx, app.Actor{Crew: s.config.Demo.Crew}); err != nil {
+			return nil, err
+		}
+	}
+	return body(v, nil)
+}
+
+func (s *Server) registerSession() {
+	open(s, huma.Operation{OperationID: "get-session", Method: http.MethodGet, Path: "/api/session", Summary: "Who is signed in"},
+		func(ctx context.Context, _ *struct{}) (*Body[SessionView], error) { return s.session(ctx) })
+	open(s, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/api/session", Summary: "Sign in", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Login    string `json:"login" maxLength:"200"`
+				Password string `json:"password" maxLength:"400"`
+			}
+		}) (*struct{}, error) {
+			user, err := s.app.SignIn(ctx, in.Body.Login, in.Body.Password, requestOf(ctx).address)
+			if err != nil {
+				return nil, err
+			}
+			return nil, s.begin(ctx, user)
+		})
+	open(s, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/api/session", Summary: "Sign out", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) })
+	s.registerLinks()
+	if s.config.Demo == nil {
+		return
+	}
+	open(s, huma.Operation{OperationID: "demo-sign-in", Method: http.MethodPost, Path: "/api/demo/session",
+		Summary: "In the demo: sign in as one of its invented people", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *struct {
+			Body struct {
+				MemberID uuid.UUID `json:"member_id" format:"uuid"`
+			}
+		}) (*struct{}, error) {
+			user, err := s.app.SignInAs(ctx, s.config.Demo.Crew, in.Body.MemberID)
+			if err != nil {
+				return nil, err
+			}
+			return nil, s.begin(ctx, user)
+		})
+}
+
+// heldLink is a link's token; it goes in a header, so that no log keeps it.
+type heldLink struct {
+	Token string `header:"X-Link-Token" required:"true" minLength:"20" maxLength:"100"`
+}
+
+func (s *Server) registerLinks() {
+	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link", Summary: "What an invitation or reset link is for"},
+		func(ctx context.Context, in *heldLink) (*Body[app.LinkView], error) {
+			return body(s.app.Held(ctx, in.Token))
+		})
+	open(s, huma.Operation{OperationID: "use-link", Method: http.MethodPost, Path: "/api/link",
+		Summary: "Accept an invitation, or set a new password", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *struct {
+			heldLink
+			Body struct {
+				Login    string `json:"login,omitempty" maxLength:"200" doc:"Of an invitation"`
+				Password string `json:"password" maxLength:"400"`
+			}
+		}) (*struct{}, error) {
+			user, err := s.app.UseLink(ctx, in.Token, in.Body.Login, in.Body.Password)
+			if err != nil {
+				return nil, err
+			}
+			return nil, s.begin(ctx, user)
+		})
+}

@@ -1,0 +1,286 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"maps"
+
+	"ergasia/core/check"
+	"ergasia/core/stow"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// MoveInput puts one thing in a place or one person at a post. Without a place
+// the thing goes to the quay; without a post the person goes ashore.
+type MoveInput struct {
+	GearID   *uuid.UUID `json:"gear_id,omitempty" format:"uuid"`
+	PlaceID  *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid"`
+	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid"`
+	Seated   bool       `json:"seated,omitempty"`
+	Version  int        `json:"version" doc:"Of the stowage or station that the mover saw; 0 where there was none"`
+}
+
+func (in MoveInput) check() error {
+	var fs check.Faults
+	if (in.GearID == nil) == (in.MemberID == nil) {
+		fs.Add("gear_id", nil, "give either gear_id or member_id")
+	}
+	if in.GearID != nil && (in.PostID != nil || in.Seated) {
+		fs.Add("post_id", nil, "gear goes to a place, not to a post")
+	}
+	if in.MemberID != nil && in.PlaceID != nil {
+		fs.Add("place_id", nil, "a person goes to a post, not into a place")
+	}
+	return invalid(fs.Err())
+}
+
+// target is where a move leads, aboard this boat.
+func (in MoveInput) target(boat uuid.UUID) whereabouts {
+	w := whereabouts{PlaceID: in.PlaceID, PostID: in.PostID, Seated: in.Seated && in.PostID != nil}
+	if w.PlaceID != nil || w.PostID != nil {
+		w.BoatID = &boat
+	}
+	return w
+}
+
+type whereabouts store.Whereabouts
+
+func (w whereabouts) same(o store.Whereabouts) bool {
+	eq := func(a, b *uuid.UUID) bool { return a == b || a != nil && b != nil && *a == *b }
+	return eq(w.PlaceID, o.PlaceID) && eq(w.PostID, o.PostID) && w.Seated == o.Seated
+}
+
+// whereabouts of the event's subject now.
+func (s *snapshot) whereabouts(e store.Event) whereabouts {
+	if e.GearID != nil {
+		at := s.stowage[*e.GearID]
+		return whereabouts{BoatID: at.BoatID, PlaceID: at.PlaceID}
+	}
+	at := s.stations[*e.MemberID]
+	return whereabouts{BoatID: at.BoatID, PostID: at.PostID, Seated: at.Seated}
+}
+
+// moved is the snapshot with the event's subject elsewhere; the original stays.
+func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
+	c := *s
+	if e.GearID != nil {
+		c.stowage = maps.Clone(s.stowage)
+		c.stowage[*e.GearID] = store.Stowage{GearID: *e.GearID, BoatID: to.BoatID, PlaceID: to.PlaceID, Version: s.stowage[*e.GearID].Version + 1}
+	} else {
+		c.stations = maps.Clone(s.stations)
+		c.stations[*e.MemberID] = store.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
+			Version: s.stations[*e.MemberID].Version + 1}
+	}
+	return &c
+}
+
+// try finds the event that a move would be, and why it would be refused.
+func (s *snapshot) try(in MoveInput) (store.Event, []stow.Refusal, error) {
+	e := store.Event{BoatID: s.boat.ID, GearID: in.GearID, MemberID: in.MemberID, Kind: "move", State: "done",
+		Became: store.Whereabouts(in.target(s.boat.ID))}
+	if in.GearID != nil && s.thing(*in.GearID) == nil {
+		return e, nil, notFound("gear")
+	}
+	if in.MemberID != nil && s.member(*in.MemberID) == nil {
+		return e, nil, notFound("person")
+	}
+	e.Was = store.Whereabouts(s.whereabouts(e))
+	refusals, err := s.refuse(e, e.Became)
+	return e, refusals, err
+}
+
+// refuse lists why the event's subject may not go there.
+func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, error) {
+	if to.PostID != nil && s.post(*to.PostID) == nil {
+		return nil, notFound("post")
+	}
+	if to.PlaceID == nil {
+		return nil, nil
+	}
+	p := s.place(*to.PlaceID)
+	if p == nil {
+		return nil, notFound("place")
+	}
+	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), piece(*s.thing(*e.GearID))), nil
+}
+
+// Trial is what would become of the boat.
+type Trial struct {
+	Refused []string `json:"refused" doc:"Why the move would be refused; empty where it may be made"`
+	Then    *Figures `json:"then,omitempty"`
+	Now     Figures  `json:"now"`
+}
+
+// Try works a move out without making it.
+func (a *App) Try(ctx context.Context, actor Actor, boat uuid.UUID, in MoveInput) (Trial, error) {
+	if err := in.check(); err != nil {
+		return Trial{}, err
+	}
+	var s *snapshot
+	err := a.in(ctx, actor, func(tx *gorm.DB) (err error) {
+		s, err = a.snapshot(tx, actor, boat)
+		return err
+	})
+	if err != nil {
+		return Trial{}, err
+	}
+	e, refusals, err := s.try(in)
+	if err != nil {
+		return Trial{}, err
+	}
+	trial := Trial{Refused: sentences(refusals), Now: s.figures(s.lies())}
+	if len(refusals) == 0 {
+		next := s.moved(e, e.Became)
+		then := next.figures(next.lies())
+		trial.Then = &then
+	}
+	return trial, nil
+}
+
+func sentences(refusals []stow.Refusal) []string {
+	list := []string{}
+	for _, r := range refusals {
+		list = append(list, r.Sentence)
+	}
+	return list
+}
+
+// Move makes a move, and gives what it changed. Moves aboard one boat wait for
+// one another, so that no two can fill the same place.
+func (a *App) Move(ctx context.Context, actor Actor, key, boat uuid.UUID, in MoveInput) (State, error) {
+	if err := in.check(); err != nil {
+		return State{}, err
+	}
+	return a.change(ctx, actor, key, boat, in, func(tx *gorm.DB, s *snapshot) (*store.Event, error) {
+		e, refusals, err := s.try(in)
+		if err != nil {
+			return nil, err
+		}
+		if s.version(e) != in.Version {
+			return nil, &Error{Kind: Conflict, Sentence: "Someone else moved it meanwhile: look where it is now."}
+		}
+		if len(refusals) > 0 {
+			return nil, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
+		}
+		if s.whereabouts(e).same(e.Became) {
+			return nil, nil // it is there already
+		}
+		err = tx.Model(&store.Event{}).Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state = 'undone'", actor.Crew, boat, actor.Member).
+			Update("state", "dropped").Error
+		return &e, err
+	})
+}
+
+// Undo takes the actor's own last move of this boat back.
+func (a *App) Undo(ctx context.Context, actor Actor, key, boat uuid.UUID) (State, error) {
+	return a.turnBack(ctx, actor, key, boat, "undo", "done", "undone", "seq DESC")
+}
+
+// Redo makes the move again that the actor undid last.
+func (a *App) Redo(ctx context.Context, actor Actor, key, boat uuid.UUID) (State, error) {
+	return a.turnBack(ctx, actor, key, boat, "redo", "undone", "done", "seq")
+}
+
+func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, kind, from, to, order string) (State, error) {
+	return a.change(ctx, actor, key, boat, kind, func(tx *gorm.DB, s *snapshot) (*store.Event, error) {
+		var e store.Event
+		err := tx.Where("crew_id = ? AND boat_id = ? AND by_member = ? AND kind = 'move' AND state = ?", actor.Crew, boat, actor.Member, from).
+			Order(order).Take(&e).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			return nil, &Error{Kind: Refused, Sentence: "There is nothing of yours to " + kind + " on this boat."}
+		}
+		if err != nil {
+			return nil, fmt.Errorf("finding the move to %s: %w", kind, err)
+		}
+		source, target := e.Became, e.Was
+		if kind == "redo" {
+			source, target = e.Was, e.Became
+		}
+		if !s.whereabouts(e).same(source) {
+			return nil, &Error{Kind: Conflict, Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
+		}
+		refusals, err := s.refuse(e, target)
+		if err != nil || len(refusals) > 0 {
+			return nil, &Error{Kind: Conflict, Sentence: "It doesn't go back there now.", Details: sentences(refusals)}
+		}
+		if err := tx.Model(&store.Event{}).Where("crew_id = ? AND id = ?", actor.Crew, e.ID).Update("state", to).Error; err != nil {
+			return nil, fmt.Errorf("marking the move: %w", err)
+		}
+		return &store.Event{BoatID: boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind, State: "log", Was: source, Became: target}, nil
+	})
+}
+
+// change runs one change of a boat's stowage: lock, look, decide, write, look
+// again. A conflict carries the present state; a repeated key changes nothing.
+func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, input any,
+	decide func(*gorm.DB, *snapshot) (*store.Event, error)) (State, error) {
+	var st State
+	var conflict *Error
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&store.Boat{}).Error
+		if err != nil {
+			return absent(err, "boat")
+		}
+		s, err := a.snapshot(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		_, _, err = a.once(tx, actor, key, []any{boat, input}, func() (uuid.UUID, error) {
+			e, err := decide(tx, s)
+			if err != nil || e == nil {
+				return uuid.Nil, err
+			}
+			s = s.moved(*e, e.Became)
+			return e.ID, s.keep(tx, actor, e)
+		})
+		if errors.As(err, &conflict) && conflict.Kind == Conflict {
+			st, err = s.state(tx, actor)
+			return errors.Join(conflict, err) // rolls back; the state was only read
+		}
+		if err != nil {
+			return err
+		}
+		st, err = s.state(tx, actor)
+		return err
+	})
+	if err != nil && conflict != nil {
+		conflict.State = st
+		return State{}, conflict
+	}
+	return st, err
+}
+
+func (s *snapshot) version(e store.Event) int {
+	if e.GearID != nil {
+		return s.stowage[*e.GearID].Version
+	}
+	return s.stations[*e.MemberID].Version
+}
+
+// keep writes where the subject is now, and the event that brought it there.
+func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
+	var row any
+	if e.GearID != nil {
+		r := s.stowage[*e.GearID]
+		r.CrewID = actor.Crew
+		row = &r
+	} else {
+		r := s.stations[*e.MemberID]
+		r.CrewID = actor.Crew
+		row = &r
+	}
+	if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(row).Error; err != nil {
+		return fmt.Errorf("keeping the move: %w", err)
+	}
+	e.ID, e.CrewID, e.ByMember = store.NewID(), actor.Crew, actor.Member
+	if err := tx.Omit("At").Create(e).Error; err != nil {
+		return fmt.Errorf("keeping the event: %w", err)
+	}
+	return nil
+}

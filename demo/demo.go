@@ -1,0 +1,140 @@
+package demo
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"fmt"
+
+	"ergasia/app"
+
+	"github.com/google/uuid"
+)
+
+// firstOwner is the login by which a loaded demo is known.
+const firstOwner = "ilse"
+
+// Load loads the demo unless it was loaded before, all of it or nothing, and
+// gives its crew.
+func Load(ctx context.Context, a *app.App) (uuid.UUID, error) {
+	crew, err := a.CrewOf(ctx, firstOwner)
+	if err != nil || crew != uuid.Nil {
+		return crew, err
+	}
+	err = a.Whole(ctx, func(a *app.App) error {
+		l := loader{app: a, ctx: ctx, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
+		if err := l.load(); err != nil {
+			return fmt.Errorf("loading the demo: %w", err)
+		}
+		crew = l.actor.Crew
+		return nil
+	})
+	return crew, err
+}
+
+type loader struct {
+	app     *app.App
+	ctx     context.Context
+	actor   app.Actor
+	boat    uuid.UUID
+	members map[string]uuid.UUID
+	places  map[string]uuid.UUID
+	posts   map[string]uuid.UUID
+}
+
+func (l *loader) load() error {
+	for _, step := range []func() error{l.crew, l.dunlin, l.gear, l.people} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// password is one that nobody knows: the demo signs in by a press.
+func password() string {
+	raw := make([]byte, 24)
+	_, _ = rand.Read(raw) // never fails
+	return hex.EncodeToString(raw)
+}
+
+func (l *loader) crew() error {
+	crew, owner, err := l.app.Found(l.ctx, "Varmsund skerries", "Ilse", firstOwner, password())
+	if err != nil {
+		return err
+	}
+	l.actor = app.Actor{Crew: crew, Member: owner, Role: app.Owner}
+	for _, p := range people {
+		if p.input.Name == "Ilse" {
+			_, err = l.app.ChangeMember(l.ctx, l.actor, owner, 1, p.input)
+			l.members[p.input.Mark] = owner
+		} else {
+			err = l.invite(p)
+		}
+		if err != nil {
+			return fmt.Errorf("%s: %w", p.input.Name, err)
+		}
+	}
+	return nil
+}
+
+func (l *loader) invite(p person) error {
+	link, err := l.app.Invite(l.ctx, l.actor, uuid.Nil, p.input, p.role)
+	if err != nil {
+		return err
+	}
+	l.members[p.input.Mark] = link.Member.ID
+	_, err = l.app.UseLink(l.ctx, link.Token, p.login, password())
+	return err
+}
+
+func (l *loader) dunlin() (err error) {
+	if l.boat, err = l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin()); err != nil {
+		return fmt.Errorf("%w (%+v)", err, err)
+	}
+	for _, p := range places {
+		if l.places[p.Name], err = l.app.SavePlace(l.ctx, l.actor, uuid.Nil, l.boat, uuid.Nil, 0, p); err != nil {
+			return fmt.Errorf("%s: %w", p.Name, err)
+		}
+	}
+	for _, p := range posts {
+		if l.posts[p.Name], err = l.app.AddPost(l.ctx, l.actor, uuid.Nil, l.boat, p); err != nil {
+			return fmt.Errorf("%s: %w", p.Name, err)
+		}
+	}
+	return nil
+}
+
+func (l *loader) gear() error {
+	for _, t := range things {
+		in := t.input()
+		if owner, ok := l.members[t.owner]; ok {
+			in.OwnerID = &owner
+		}
+		made, err := l.app.SaveGear(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		if err != nil {
+			return fmt.Errorf("%s: %w", t.name, err)
+		}
+		if t.place == "" {
+			continue
+		}
+		place, ok := l.places[t.place]
+		if !ok {
+			return fmt.Errorf("%s: there is no place %q", t.name, t.place)
+		}
+		if _, err := l.app.Move(l.ctx, l.actor, uuid.Nil, l.boat, app.MoveInput{GearID: &made.ID, PlaceID: &place}); err != nil {
+			return fmt.Errorf("%s: %w", t.name, err)
+		}
+	}
+	return nil
+}
+
+func (l *loader) people() error {
+	for mark, post := range aboard {
+		member, at := l.members[mark], l.posts[post]
+		if _, err := l.app.Move(l.ctx, l.actor, uuid.Nil, l.boat, app.MoveInput{MemberID: &member, PostID: &at, Seated: post == "helm"}); err != nil {
+			return fmt.Errorf("%s: %w", mark, err)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,86 @@
+package demo
+
+import (
+	"ergasia/app"
+	"ergasia/core/float"
+	"ergasia/core/hull"
+)
+
+// Dunlin is the crew's open boat, 5.4 m, for the sound.
+func Dunlin() app.BoatInput {
+	return app.BoatInput{
+		Name:  "Dunlin",
+		Water: float.SeaWater,
+		Hull: app.HullInput{Chine: &hull.ChineMeasures{
+			Length: 5.4, Beam: 2.12, TransomBeam: 1.96, ChineBeam: 1.72, TransomChineBeam: 1.66,
+			TransomDeadrise: 12, AmidshipsDeadrise: 15, DepthAft: 0.74, DepthAmidships: 0.78, DepthForward: 1.02,
+			ForefootLength: 1.9, TransomNotchHeight: 0.55,
+		}},
+		Outfit: app.Outfit{
+			Masses: []app.FixedMass{
+				{Name: "hull with console and rails", Kind: "hull", Kg: 405, At: app.Vec{2.25, 0, 0.4}, Known: "plate"},
+				{Name: "60 hp outboard", Kind: "motor", Kg: 116, At: app.Vec{-0.15, 0, 0.62}, Known: "catalogue"},
+				{Name: "bow motor", Kind: "motor", Kg: 24, At: app.Vec{4.95, 0.05, 1.0}, Known: "catalogue"},
+				{Name: "starting battery", Kind: "battery", Kg: 21, At: app.Vec{0.85, 0.12, 0.4}, Known: "catalogue"},
+				{Name: "house battery", Kind: "battery", Kg: 26, At: app.Vec{0.85, -0.12, 0.4}, Known: "catalogue"},
+			},
+			Tanks: []app.TankInput{{Name: "fuel tank, 60 L", Kind: "fuel", Size: app.Vec{0.75, 0.55, 0.145},
+				Corner: app.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol}},
+		},
+		Plate: app.Plate{MaxKg: 620, MaxPersons: 6, Includes: []string{"persons", "gear", "fuel"}, Source: "builder's plate"},
+		Limits: app.Limits{
+			Freeboard: app.Limit{Value: 0.2, Source: "skipper"},
+			Heel:      app.Limit{Value: 1.5, Source: "practice"},
+			TrimLow:   app.Limit{Value: 0.3, Source: "practice"},
+			TrimHigh:  app.Limit{Value: 1.8, Source: "practice"},
+		},
+	}
+}
+
+type person struct {
+	login string
+	role  app.Role
+	input app.MemberInput
+}
+
+var people = []person{
+	{firstOwner, app.Owner, app.MemberInput{Name: "Ilse", Mark: "I", Kg: 78, MassKnown: "weighed"}},
+	{"oskar", app.Skipper, app.MemberInput{Name: "Oskar", Mark: "O", Kg: 96, MassKnown: "weighed"}},
+	{"sune", app.Hand, app.MemberInput{Name: "Sune", Mark: "S", Kg: 84, MassKnown: "guess"}},
+	{"marit", app.Hand, app.MemberInput{Name: "Marit", Mark: "M", Kg: 71, MassKnown: "weighed"}},
+	{"tove", app.Guest, app.MemberInput{Name: "Tove", Mark: "T", Kg: 66, MassKnown: "guess"}},
+}
+
+// aboard is who is at which post, by mark.
+var aboard = map[string]string{"I": "helm", "S": "port quarter"}
+
+var posts = []app.PostInput{
+	{Name: "helm", At: app.Vec{1.43, 0, 0.28}},
+	{Name: "port quarter", At: app.Vec{0.62, 0.38, 0.28}},
+	{Name: "starboard quarter", At: app.Vec{0.62, -0.38, 0.28}},
+	{Name: "port rail", At: app.Vec{3.3, 0.34, 0.28}},
+	{Name: "starboard rail", At: app.Vec{3.3, -0.34, 0.28}},
+	{Name: "fore deck", At: app.Vec{4.45, 0, 0.72}},
+}
+
+// places are her lockers, boxes and beds: corner of least x, y, z, then size.
+var places = []app.PlaceInput{
+	{Name: "transom well", Corner: app.Vec{0.08, -0.34, 0.28}, Size: app.Vec{0.46, 0.68, 0.44}, Dryness: "wet", MaxKg: 60},
+	{Name: "port quarter", Corner: app.Vec{0.08, 0.4, 0.28}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
+	{Name: "starboard quarter", Corner: app.Vec{0.08, -0.83, 0.28}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
+	{Name: "aft bench, port", Corner: app.Vec{0.7, 0.4, 0.28}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
+	{Name: "aft bench, starboard", Corner: app.Vec{0.7, -0.84, 0.28}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
+	{Name: "helm seat", Corner: app.Vec{1.24, -0.3, 0.28}, Size: app.Vec{0.4, 0.6, 0.4}, Opening: [2]float64{0.36, 0.5}, Dryness: "dry", MaxKg: 30},
+	{Name: "console", Corner: app.Vec{1.78, -0.32, 0.28}, Size: app.Vec{0.62, 0.64, 0.58}, Opening: [2]float64{0.45, 0.5}, Dryness: "dry", MaxKg: 35},
+	{Name: "glove box", Corner: app.Vec{1.84, -0.3, 0.9}, Size: app.Vec{0.34, 0.6, 0.18}, Opening: [2]float64{0.2, 0.5}, Dryness: "dry", MaxKg: 6},
+	{Name: "console front seat", Corner: app.Vec{2.5, -0.34, 0.28}, Size: app.Vec{0.5, 0.68, 0.45}, Dryness: "wet", MaxKg: 60},
+	{Name: "port pocket", Corner: app.Vec{1.2, 0.76, 0.4}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
+	{Name: "starboard pocket", Corner: app.Vec{1.2, -0.9, 0.4}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
+	{Name: "rod bed, port", Corner: app.Vec{1.5, 0.46, 0.3}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
+	{Name: "rod bed, starboard", Corner: app.Vec{1.5, -0.68, 0.3}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
+	{Name: "fore locker, port", Corner: app.Vec{3.72, 0.03, 0.35}, Size: app.Vec{0.54, 0.42, 0.34}, Opening: [2]float64{0.48, 0.36}, Dryness: "dry", MaxKg: 35},
+	{Name: "fore locker, starboard", Corner: app.Vec{3.72, -0.45, 0.35}, Size: app.Vec{0.54, 0.42, 0.34}, Opening: [2]float64{0.48, 0.36}, Dryness: "dry", MaxKg: 35},
+	{Name: "bow locker", Corner: app.Vec{4.3, -0.25, 0.43}, Size: app.Vec{0.42, 0.5, 0.28}, Opening: [2]float64{0.36, 0.44}, Dryness: "wet", MaxKg: 25},
+	{Name: "anchor well", Corner: app.Vec{4.76, -0.15, 0.56}, Size: app.Vec{0.27, 0.3, 0.28}, Dryness: "wet", MaxKg: 20},
+	{Name: "step", Corner: app.Vec{3.1, -0.22, 0.28}, Size: app.Vec{0.34, 0.44, 0.2}, Opening: [2]float64{0.3, 0.4}, Dryness: "dry", MaxKg: 15},
+}

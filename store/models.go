@@ -1,0 +1,173 @@
+package store
+
+import (
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// User is a person who can sign in.
+type User struct {
+	ID           uuid.UUID `gorm:"primaryKey"`
+	Login        string
+	PasswordHash string
+	Epoch        int
+	CreatedAt    time.Time
+}
+
+// TableName is app_user, since user is a word of SQL.
+func (User) TableName() string { return "app_user" }
+
+// Crew shares boats.
+type Crew struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	Name      string
+	CreatedAt time.Time
+}
+
+// Member is a person in a crew. Kg is the body, clothed.
+type Member struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	UserID    *uuid.UUID
+	Name      string
+	Role      string
+	Mark      string
+	Kg        float64
+	MassKnown string
+	Units     string
+	Theme     string
+	Version   int
+	CreatedAt time.Time
+}
+
+// Link is an invitation or a password reset.
+type Link struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	Kind      string
+	TokenHash []byte
+	MemberID  uuid.UUID
+	MadeBy    uuid.UUID
+	ExpiresAt time.Time
+	UsedAt    *time.Time
+}
+
+// Boat is a boat of a crew; its JSON is validated by package app.
+type Boat struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	Name      string
+	Hull      json.RawMessage `gorm:"type:jsonb"`
+	Outfit    json.RawMessage `gorm:"type:jsonb"`
+	Plate     json.RawMessage `gorm:"type:jsonb"`
+	Limits    json.RawMessage `gorm:"type:jsonb"`
+	Water     float64
+	Version   int
+	CreatedAt time.Time
+}
+
+// Post is where a person works aboard; Z is the sole.
+type Post struct {
+	ID      uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	BoatID  uuid.UUID
+	Name    string
+	X, Y, Z float64
+	Version int
+}
+
+// Place is a box that holds gear; X, Y, Z is its corner of least each.
+type Place struct {
+	ID                            uuid.UUID `gorm:"primaryKey"`
+	CrewID                        uuid.UUID
+	BoatID                        uuid.UUID
+	Name                          string
+	X, Y, Z                       float64
+	Length, Breadth, Height       float64
+	OpeningLength, OpeningBreadth float64
+	Dryness                       string
+	MaxKg                         float64
+	Version                       int
+}
+
+// Gear is a thing, or Count alike that go together; Kg is of one.
+type Gear struct {
+	ID                      uuid.UUID `gorm:"primaryKey"`
+	CrewID                  uuid.UUID
+	Name                    string
+	OwnerID                 *uuid.UUID
+	Length, Breadth, Height float64
+	Kg                      float64
+	MassKnown               string
+	Count                   int
+	NeedsDry                bool
+	Turn                    string
+	Version                 int
+}
+
+// Stowage is where a piece of gear is; no place means the quay.
+type Stowage struct {
+	GearID  uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	BoatID  *uuid.UUID
+	PlaceID *uuid.UUID
+	Version int
+}
+
+// Station is where a person is; no post means ashore.
+type Station struct {
+	MemberID uuid.UUID `gorm:"primaryKey"`
+	CrewID   uuid.UUID
+	BoatID   *uuid.UUID
+	PostID   *uuid.UUID
+	Seated   bool
+	Version  int
+}
+
+// Whereabouts is a stowage or station as an event keeps it.
+type Whereabouts struct {
+	PlaceID *uuid.UUID `json:"place_id,omitempty"`
+	BoatID  *uuid.UUID `json:"boat_id,omitempty"`
+	PostID  *uuid.UUID `json:"post_id,omitempty"`
+	Seated  bool       `json:"seated,omitempty"`
+}
+
+// Event is a change of a stowage or station.
+type Event struct {
+	ID       uuid.UUID `gorm:"primaryKey"`
+	CrewID   uuid.UUID
+	BoatID   uuid.UUID
+	Seq      int64 `gorm:"->"`
+	At       time.Time
+	ByMember uuid.UUID
+	Kind     string
+	GearID   *uuid.UUID
+	MemberID *uuid.UUID
+	Was      Whereabouts `gorm:"serializer:json"`
+	Became   Whereabouts `gorm:"serializer:json"`
+	State    string
+}
+
+// Answered is a write that was answered before.
+type Answered struct {
+	CrewID      uuid.UUID `gorm:"primaryKey"`
+	Key         uuid.UUID `gorm:"primaryKey"`
+	Fingerprint []byte
+	ResultID    *uuid.UUID
+	At          time.Time
+}
+
+// Table names are singular, as in the SQL.
+func (Crew) TableName() string     { return "crew" }
+func (Member) TableName() string   { return "member" }
+func (Link) TableName() string     { return "link" }
+func (Boat) TableName() string     { return "boat" }
+func (Post) TableName() string     { return "post" }
+func (Place) TableName() string    { return "place" }
+func (Gear) TableName() string     { return "gear" }
+func (Stowage) TableName() string  { return "stowage" }
+func (Station) TableName() string  { return "station" }
+func (Event) TableName() string    { return "stowage_event" }
+func (Answered) TableName() string { return "answered" }
