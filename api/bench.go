@@ -10,12 +10,12 @@ import (
 )
 
 type boatWrite struct {
-	boatPath
+	BoatPath
 	Idempotent
 }
 
 type moveRequest struct {
-	boatPath
+	BoatPath
 	Idempotent
 	Body app.MoveInput
 }
@@ -23,12 +23,12 @@ type moveRequest struct {
 func (s *Server) registerBench() {
 	const boat = "/api/crews/{crew}/boats/{boat}/"
 	crewOperation(s, app.See, huma.Operation{OperationID: "get-bench", Method: http.MethodGet, Path: boat + "bench", Summary: "The boat, what may go aboard, and how she sits"},
-		func(ctx context.Context, actor app.Actor, in *boatPath) (*Body[app.Bench], error) {
+		func(ctx context.Context, actor app.Actor, in *BoatPath) (*Body[app.Bench], error) {
 			return body(s.app.Bench(ctx, actor, in.Boat))
 		})
 	crewOperation(s, app.Try, huma.Operation{OperationID: "try-move", Method: http.MethodPost, Path: boat + "dry-run", Summary: "What a move would do, without making it"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			boatPath
+			BoatPath
 			Body app.MoveInput
 		}) (*Body[app.Trial], error) {
 			return body(s.app.Try(ctx, actor, in.Boat, in.Body))

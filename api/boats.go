@@ -10,13 +10,15 @@ import (
 	"github.com/google/uuid"
 )
 
-type boatPath struct {
+// BoatPath is the boat that an operation is about.
+type BoatPath struct {
 	CrewPath
 	Boat uuid.UUID `path:"boat" format:"uuid"`
 }
 
-type placePath struct {
-	boatPath
+// PlacePath is the place that an operation is about.
+type PlacePath struct {
+	BoatPath
 	Place uuid.UUID `path:"place" format:"uuid"`
 }
 
@@ -37,12 +39,12 @@ func (s *Server) registerBoats() {
 			return made(s.app.SaveBoat(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
 		})
 	crewOperation(s, app.See, huma.Operation{OperationID: "get-boat", Method: http.MethodGet, Path: "/api/crews/{crew}/boats/{boat}", Summary: "A boat as it was entered"},
-		func(ctx context.Context, actor app.Actor, in *boatPath) (*Body[app.BoatView], error) {
+		func(ctx context.Context, actor app.Actor, in *BoatPath) (*Body[app.BoatView], error) {
 			return body(s.app.Boat(ctx, actor, in.Boat))
 		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "change-boat", Method: http.MethodPut, Path: "/api/crews/{crew}/boats/{boat}", Summary: "Change a boat"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			boatPath
+			BoatPath
 			Idempotent
 			Body struct {
 				app.BoatInput
@@ -57,7 +59,7 @@ func (s *Server) registerBoats() {
 func (s *Server) registerPlaces() {
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "add-place", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/places", Summary: "Add a place"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			boatPath
+			BoatPath
 			Idempotent
 			Body app.PlaceInput
 		}) (*Body[Made], error) {
@@ -65,7 +67,7 @@ func (s *Server) registerPlaces() {
 		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "change-place", Method: http.MethodPut, Path: "/api/crews/{crew}/boats/{boat}/places/{place}", Summary: "Change a place"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			placePath
+			PlacePath
 			Idempotent
 			Body struct {
 				app.PlaceInput
@@ -76,12 +78,12 @@ func (s *Server) registerPlaces() {
 		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-place", Method: http.MethodDelete, Path: "/api/crews/{crew}/boats/{boat}/places/{place}",
 		Summary: "Remove an empty place", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *placePath) (*struct{}, error) {
+		func(ctx context.Context, actor app.Actor, in *PlacePath) (*struct{}, error) {
 			return nil, s.app.RemovePlace(ctx, actor, in.Boat, in.Place)
 		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "add-post", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/posts", Summary: "Add a post"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			boatPath
+			BoatPath
 			Idempotent
 			Body app.PostInput
 		}) (*Body[Made], error) {
@@ -90,7 +92,7 @@ func (s *Server) registerPlaces() {
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-post", Method: http.MethodDelete, Path: "/api/crews/{crew}/boats/{boat}/posts/{post}",
 		Summary: "Remove a post that nobody is at", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			boatPath
+			BoatPath
 			Post uuid.UUID `path:"post" format:"uuid"`
 		}) (*struct{}, error) {
 			return nil, s.app.RemovePost(ctx, actor, in.Boat, in.Post)

@@ -10,7 +10,8 @@ import (
 	"github.com/google/uuid"
 )
 
-type memberPath struct {
+// MemberPath is the person that an operation is about.
+type MemberPath struct {
 	CrewPath
 	Member uuid.UUID `path:"member" format:"uuid"`
 }
@@ -22,7 +23,7 @@ func (s *Server) registerCrew() {
 		})
 	crewOperation(s, app.ChangeCrew, huma.Operation{OperationID: "change-member", Method: http.MethodPut, Path: "/api/crews/{crew}/members/{member}", Summary: "Change a person"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			memberPath
+			MemberPath
 			Body struct {
 				app.MemberInput
 				Version int `json:"version"`
@@ -32,7 +33,7 @@ func (s *Server) registerCrew() {
 		})
 	crewOperation(s, app.Invite, huma.Operation{OperationID: "give-role", Method: http.MethodPut, Path: "/api/crews/{crew}/members/{member}/role", Summary: "Give a role"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			memberPath
+			MemberPath
 			Body struct {
 				Role    app.Role `json:"role" enum:"owner,skipper,hand,guest"`
 				Version int      `json:"version"`
@@ -52,7 +53,7 @@ func (s *Server) registerCrew() {
 			return body(s.app.Invite(ctx, actor, in.Key, in.Body.MemberInput, in.Body.Role))
 		})
 	crewOperation(s, app.Invite, huma.Operation{OperationID: "make-reset-link", Method: http.MethodPost, Path: "/api/crews/{crew}/members/{member}/reset-link", Summary: "Make a password-reset link"},
-		func(ctx context.Context, actor app.Actor, in *memberPath) (*Body[app.Link], error) {
+		func(ctx context.Context, actor app.Actor, in *MemberPath) (*Body[app.Link], error) {
 			return body(s.app.ResetLink(ctx, actor, in.Member))
 		})
 	crewOperation(s, app.OwnSettings, huma.Operation{OperationID: "choose-settings", Method: http.MethodPut, Path: "/api/crews/{crew}/settings",

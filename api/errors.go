@@ -67,6 +67,7 @@ func newProblem(status int, sentence string) *Problem {
 // huma's own refusals (a body that is not JSON, a number out of bounds) get the
 // same form and plainer words.
 func init() {
+	huma.DefaultArrayNullable = false // a list is a list, if an empty one
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
 		p := newProblem(status, plain(status, msg))
 		for _, err := range errs {

@@ -10,7 +10,8 @@ import (
 	"github.com/google/uuid"
 )
 
-type gearPath struct {
+// GearPath is the gear that an operation is about.
+type GearPath struct {
 	CrewPath
 	Gear uuid.UUID `path:"gear" format:"uuid"`
 }
@@ -26,7 +27,7 @@ func (s *Server) registerGear() {
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "change-gear", Method: http.MethodPut, Path: "/api/crews/{crew}/gear/{gear}", Summary: "Change gear"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			gearPath
+			GearPath
 			Idempotent
 			Body struct {
 				app.GearInput
@@ -37,7 +38,7 @@ func (s *Server) registerGear() {
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "remove-gear", Method: http.MethodDelete, Path: "/api/crews/{crew}/gear/{gear}",
 		Summary: "Take gear off the list", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *gearPath) (*struct{}, error) {
+		func(ctx context.Context, actor app.Actor, in *GearPath) (*struct{}, error) {
 			return nil, s.app.RemoveGear(ctx, actor, in.Gear)
 		})
 }

@@ -97,20 +97,20 @@ func (s *Server) registerSession() {
 		})
 }
 
-// heldLink is a link's token; it goes in a header, so that no log keeps it.
-type heldLink struct {
+// HeldLink is a link's token; it goes in a header, so that no log keeps it.
+type HeldLink struct {
 	Token string `header:"X-Link-Token" required:"true" minLength:"20" maxLength:"100"`
 }
 
 func (s *Server) registerLinks() {
 	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link", Summary: "What an invitation or reset link is for"},
-		func(ctx context.Context, in *heldLink) (*Body[app.LinkView], error) {
+		func(ctx context.Context, in *HeldLink) (*Body[app.LinkView], error) {
 			return body(s.app.Held(ctx, in.Token))
 		})
 	open(s, huma.Operation{OperationID: "use-link", Method: http.MethodPost, Path: "/api/link",
 		Summary: "Accept an invitation, or set a new password", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *struct {
-			heldLink
+			HeldLink
 			Body struct {
 				Login    string `json:"login,omitempty" maxLength:"200" doc:"Of an invitation"`
 				Password string `json:"password" maxLength:"400"`

@@ -43,7 +43,7 @@ type loader struct {
 }
 
 func (l *loader) load() error {
-	for _, step := range []func() error{l.crew, l.dunlin, l.gear, l.people} {
+	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear} {
 		if err := step(); err != nil {
 			return err
 		}

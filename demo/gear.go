@@ -25,10 +25,9 @@ const (
 	any = false // may get wet
 )
 
-// things are sixty pieces for a day after cod. The heavy cooler stands at the
-// stern on purpose: moving it forward is the first thing to do.
+// things are sixty pieces for a day after cod. The heavy cooler goes to the stern
+// on purpose, and last: moving it forward is the first thing to do.
 var things = []thing{
-	{"cooler 40 L, iced", "", [3]float64{40, 62, 40}, 38, "weighed", 1, any, "upright", "transom well"},
 	{"bait bucket", "S", [3]float64{30, 30, 34}, 6.5, "guess", 1, any, "none", "port quarter"},
 	{"mooring lines", "", [3]float64{30, 20, 12}, 3.2, "weighed", 1, any, "any", "starboard quarter"},
 	{"fenders", "", [3]float64{40, 16, 16}, 0.9, "catalogue", 2, any, "any", "starboard quarter"},
@@ -36,12 +35,12 @@ var things = []thing{
 	{"spare drain plugs", "", [3]float64{10, 6, 4}, 0.1, "weighed", 2, any, "any", "transom well"},
 	{"throw line", "", [3]float64{28, 14, 14}, 0.8, "catalogue", 1, any, "any", "starboard quarter"},
 
-	{"lifejacket, adult", "", [3]float64{36, 20, 10}, 1.1, "catalogue", 5, any, "any", "aft bench, port"},
-	{"tool roll", "", [3]float64{34, 14, 9}, 3.4, "weighed", 1, dry, "any", "aft bench, starboard"},
-	{"spare propeller", "", [3]float64{34, 34, 12}, 3.8, "weighed", 1, any, "any", "aft bench, starboard"},
-	{"propeller nuts and wrench", "", [3]float64{24, 10, 5}, 0.7, "weighed", 1, dry, "any", "aft bench, starboard"},
-	{"spark plugs and fuses", "", [3]float64{18, 12, 6}, 0.5, "weighed", 1, dry, "any", "aft bench, starboard"},
-	{"jump pack", "", [3]float64{20, 9, 5}, 0.9, "catalogue", 1, dry, "any", "aft bench, starboard"},
+	{"lifejacket, adult", "", [3]float64{36, 20, 10}, 1.1, "catalogue", 5, any, "any", "port bench"},
+	{"tool roll", "", [3]float64{34, 14, 9}, 3.4, "weighed", 1, dry, "any", "starboard bench"},
+	{"spare propeller", "", [3]float64{34, 34, 12}, 3.8, "weighed", 1, any, "any", "starboard bench"},
+	{"propeller nuts and wrench", "", [3]float64{24, 10, 5}, 0.7, "weighed", 1, dry, "any", "starboard bench"},
+	{"spark plugs and fuses", "", [3]float64{18, 12, 6}, 0.5, "weighed", 1, dry, "any", "starboard bench"},
+	{"jump pack", "", [3]float64{20, 9, 5}, 0.9, "catalogue", 1, dry, "any", "starboard bench"},
 
 	{"rain jackets", "", [3]float64{34, 26, 10}, 2.2, "guess", 1, dry, "any", "helm seat"},
 	{"towels and dry clothes", "", [3]float64{34, 28, 14}, 2.6, "guess", 1, dry, "any", "helm seat"},
@@ -64,19 +63,19 @@ var things = []thing{
 	{"boat hook", "", [3]float64{110, 5, 5}, 0.9, "weighed", 1, any, "upright", "starboard pocket"},
 	{"measuring board", "", [3]float64{105, 12, 2}, 1.0, "weighed", 1, any, "upright", "starboard pocket"},
 
-	{"cod rod 2.1 m", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "rod bed, port"},
-	{"cod rod 2.1 m, second", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "rod bed, port"},
-	{"jigging rod 1.9 m", "O", [3]float64{192, 8, 6}, 0.8, "weighed", 1, any, "none", "rod bed, port"},
-	{"sea trout rod 2.1 m", "M", [3]float64{212, 7, 6}, 0.5, "weighed", 1, any, "none", "rod bed, starboard"},
-	{"spinning rod 2.0 m", "S", [3]float64{202, 7, 6}, 0.5, "guess", 1, any, "none", "rod bed, starboard"},
+	{"cod rod 2.1 m", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "port rod bed"},
+	{"cod rod 2.1 m, second", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "port rod bed"},
+	{"jigging rod 1.9 m", "O", [3]float64{192, 8, 6}, 0.8, "weighed", 1, any, "none", "port rod bed"},
+	{"sea trout rod 2.1 m", "M", [3]float64{212, 7, 6}, 0.5, "weighed", 1, any, "none", "starboard rod bed"},
+	{"spinning rod 2.0 m", "S", [3]float64{202, 7, 6}, 0.5, "guess", 1, any, "none", "starboard rod bed"},
 
-	{"pilk box", "I", [3]float64{36, 23, 9}, 4.6, "weighed", 1, any, "any", "fore locker, port"},
-	{"jig heads, tray", "I", [3]float64{28, 19, 5}, 1.4, "weighed", 1, dry, "any", "fore locker, port"},
-	{"soft lures, bags", "O", [3]float64{30, 22, 10}, 2.1, "guess", 1, dry, "any", "fore locker, port"},
-	{"leader spools", "", [3]float64{22, 12, 8}, 0.6, "weighed", 1, dry, "any", "fore locker, port"},
-	{"sinkers", "", [3]float64{24, 16, 7}, 7.5, "weighed", 1, any, "any", "fore locker, starboard"},
-	{"spare reels, case", "O", [3]float64{34, 24, 14}, 3.1, "weighed", 1, dry, "any", "fore locker, starboard"},
-	{"pike lures, box", "S", [3]float64{36, 23, 8}, 2.4, "guess", 1, dry, "any", "fore locker, starboard"},
+	{"pilk box", "I", [3]float64{36, 23, 9}, 4.6, "weighed", 1, any, "any", "port fore locker"},
+	{"jig heads, tray", "I", [3]float64{28, 19, 5}, 1.4, "weighed", 1, dry, "any", "port fore locker"},
+	{"soft lures, bags", "O", [3]float64{30, 22, 10}, 2.1, "guess", 1, dry, "any", "port fore locker"},
+	{"leader spools", "", [3]float64{22, 12, 8}, 0.6, "weighed", 1, dry, "any", "port fore locker"},
+	{"sinkers", "", [3]float64{24, 16, 7}, 7.5, "weighed", 1, any, "any", "starboard fore locker"},
+	{"spare reels, case", "O", [3]float64{34, 24, 14}, 3.1, "weighed", 1, dry, "any", "starboard fore locker"},
+	{"pike lures, box", "S", [3]float64{36, 23, 8}, 2.4, "guess", 1, dry, "any", "starboard fore locker"},
 	{"drogue", "", [3]float64{32, 22, 12}, 1.9, "catalogue", 1, any, "any", "bow locker"},
 	{"bow line", "", [3]float64{24, 20, 8}, 1.4, "weighed", 1, any, "any", "bow locker"},
 	{"anchor with chain", "", [3]float64{26, 28, 14}, 11.5, "weighed", 1, any, "none", "anchor well"},
@@ -95,4 +94,5 @@ var things = []thing{
 	{"drone case", "O", [3]float64{34, 26, 14}, 2.7, "weighed", 1, dry, "any", ""},
 	{"stern lamp", "", [3]float64{60, 8, 8}, 0.7, "catalogue", 1, dry, "any", ""},
 	{"fillet board and knives", "M", [3]float64{52, 24, 5}, 2.3, "weighed", 1, any, "any", ""},
+	{"cooler 40 L, iced", "", [3]float64{40, 62, 40}, 38, "weighed", 1, any, "upright", "transom well"},
 }

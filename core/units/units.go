@@ -19,8 +19,8 @@ const (
 
 // Unit is one customary unit of a quantity.
 type Unit struct {
-	Symbol string  // as written after a number
-	SI     float64 // how many SI units one of it is
+	Symbol string  `json:"symbol"` // as written after a number
+	SI     float64 `json:"si"`     // how many SI units one of it is
 }
 
 // FromSI gives a quantity in SI as a number of the unit.

@@ -389,12 +389,16 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Attitude: {
-            cg_m: number[] | null;
+            cg_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: double */
             draft_aft_m: number;
             /** Format: double */
             draft_fwd_m: number;
-            gauges: components["schemas"]["Gauge"][] | null;
+            gauges: components["schemas"]["Gauge"][];
             /** Format: double */
             gm_t_m: number;
             /**
@@ -416,20 +420,24 @@ export interface components {
              */
             trim_deg: number;
             /** @description The world's up in the boat's axes */
-            up: number[] | null;
+            up: [
+                number,
+                number,
+                number
+            ];
         };
         Bench: {
-            flood_points: components["schemas"]["FloodInput"][] | null;
-            gear: components["schemas"]["GearView"][] | null;
+            flood_points: components["schemas"]["FloodInput"][];
+            gear: components["schemas"]["GearView"][];
             /** Format: uuid */
             id: string;
             limits: components["schemas"]["Limits"];
             lines: components["schemas"]["Lines"];
-            members: components["schemas"]["MemberView"][] | null;
+            members: components["schemas"]["MemberView"][];
             name: string;
-            places: components["schemas"]["PlaceView"][] | null;
+            places: components["schemas"]["PlaceView"][];
             plate: components["schemas"]["Plate"];
-            posts: components["schemas"]["PostView"][] | null;
+            posts: components["schemas"]["PostView"][];
             state: components["schemas"]["State"];
             /** Format: int64 */
             version: number;
@@ -501,7 +509,11 @@ export interface components {
              */
             owner_id?: string;
             /** @description Stowed, along x, y and z as it usually lies */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
             /**
              * @description How it may be turned to fit
              * @enum {string}
@@ -527,7 +539,11 @@ export interface components {
         };
         "Change-placeRequest": {
             /** @description Of least x, y and z */
-            corner_m: number[] | null;
+            corner_m: [
+                number,
+                number,
+                number
+            ];
             /** @enum {string} */
             dryness: "dry" | "wet";
             /**
@@ -537,9 +553,16 @@ export interface components {
             max_kg: number;
             name: string;
             /** @description In the top, along x and y; 0, 0 for the whole top */
-            opening_m: number[] | null;
+            opening_m: [
+                number,
+                number
+            ];
             /** @description Inside, along x, y and z */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: int64 */
             version: number;
         };
@@ -611,7 +634,11 @@ export interface components {
             why?: string;
         };
         FixedMass: {
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: double */
             kg: number;
             /** @enum {string} */
@@ -621,11 +648,19 @@ export interface components {
             name: string;
         };
         FloodInput: {
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             name: string;
         };
         Gauge: {
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: double */
             m: number;
             /** @enum {string} */
@@ -649,7 +684,11 @@ export interface components {
              */
             owner_id?: string;
             /** @description Stowed, along x, y and z as it usually lies */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
             /**
              * @description How it may be turned to fit
              * @enum {string}
@@ -676,7 +715,11 @@ export interface components {
              */
             owner_id?: string;
             /** @description Stowed, along x, y and z as it usually lies */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
             /**
              * @description How it may be turned to fit
              * @enum {string}
@@ -695,9 +738,9 @@ export interface components {
             /** @description Twelve tape measures of a hard-chine hull */
             chine?: components["schemas"]["ChineMeasures"];
             /** @description Where water first comes in, beside the transom notch of the tape measures */
-            flood_points?: components["schemas"]["FloodInput"][] | null;
+            flood_points?: components["schemas"]["FloodInput"][];
             /** @description Or its stations, aft to fore */
-            stations?: components["schemas"]["StationInput"][] | null;
+            stations?: components["schemas"]["StationInput"][];
         };
         InviteRequest: {
             /**
@@ -715,8 +758,16 @@ export interface components {
             role: "owner" | "skipper" | "hand" | "guest";
         };
         Laid: {
-            corner_m: number[] | null;
-            size_m: number[] | null;
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            size_m: [
+                number,
+                number,
+                number
+            ];
         };
         LastMove: {
             /** Format: date-time */
@@ -742,12 +793,27 @@ export interface components {
             trim_low_deg: components["schemas"]["Limit"];
         };
         Lines: {
-            keel_xz_m: (number[] | null)[] | null;
-            plan_chines_xy_m: ((number[] | null)[] | null)[] | null;
-            plan_sheer_xy_m: (number[] | null)[] | null;
-            profile_chines_xz_m: ((number[] | null)[] | null)[] | null;
-            profile_sheer_xz_m: (number[] | null)[] | null;
-            sections: components["schemas"]["Section"][] | null;
+            keel_xz_m: [
+                number,
+                number
+            ][];
+            plan_chines_xy_m: [
+                number,
+                number
+            ][][];
+            plan_sheer_xy_m: [
+                number,
+                number
+            ][];
+            profile_chines_xz_m: [
+                number,
+                number
+            ][][];
+            profile_sheer_xz_m: [
+                number,
+                number
+            ][];
+            sections: components["schemas"]["Section"][];
         };
         Link: {
             /** Format: date-time */
@@ -762,7 +828,11 @@ export interface components {
             name: string;
         };
         Lowest: {
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: double */
             m: number;
             name: string;
@@ -793,8 +863,8 @@ export interface components {
             version: number;
         };
         Membership: {
-            boats: components["schemas"]["BoatRef"][] | null;
-            can: string[] | null;
+            boats: components["schemas"]["BoatRef"][];
+            can: string[];
             crew: string;
             /** Format: uuid */
             crew_id: string;
@@ -826,12 +896,16 @@ export interface components {
             version: number;
         };
         Outfit: {
-            masses: components["schemas"]["FixedMass"][] | null;
-            tanks: components["schemas"]["TankInput"][] | null;
+            masses: components["schemas"]["FixedMass"][];
+            tanks: components["schemas"]["TankInput"][];
         };
         PlaceInput: {
             /** @description Of least x, y and z */
-            corner_m: number[] | null;
+            corner_m: [
+                number,
+                number,
+                number
+            ];
             /** @enum {string} */
             dryness: "dry" | "wet";
             /**
@@ -841,13 +915,24 @@ export interface components {
             max_kg: number;
             name: string;
             /** @description In the top, along x and y; 0, 0 for the whole top */
-            opening_m: number[] | null;
+            opening_m: [
+                number,
+                number
+            ];
             /** @description Inside, along x, y and z */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
         };
         PlaceView: {
             /** @description Of least x, y and z */
-            corner_m: number[] | null;
+            corner_m: [
+                number,
+                number,
+                number
+            ];
             /** @enum {string} */
             dryness: "dry" | "wet";
             /** Format: uuid */
@@ -866,15 +951,50 @@ export interface components {
             max_kg: number;
             name: string;
             /** @description In the top, along x and y; 0, 0 for the whole top */
-            opening_m: number[] | null;
+            opening_m: [
+                number,
+                number
+            ];
             /** @description Inside, along x, y and z */
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: int64 */
             version: number;
         };
         Plate: {
             /** @description What counts towards max_kg */
-            includes: ("persons" | "gear" | "motor" | "battery" | "fuel" | "livewell")[] | null;
+            includes: [
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ] | [
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
+                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
+            ];
             /** Format: double */
             max_kg: number;
             /** Format: int64 */
@@ -884,12 +1004,20 @@ export interface components {
         };
         PostInput: {
             /** @description Of the sole there */
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             name: string;
         };
         PostView: {
             /** @description Of the sole there */
-            at_m: number[] | null;
+            at_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: uuid */
             id: string;
             name: string;
@@ -903,7 +1031,7 @@ export interface components {
              */
             detail?: string;
             /** @description Optional list of individual error details */
-            errors?: components["schemas"]["ErrorDetail"][] | null;
+            errors?: components["schemas"]["ErrorDetail"][];
             /**
              * Format: uri
              * @description A URI reference that identifies the specific occurrence of the problem.
@@ -932,14 +1060,17 @@ export interface components {
             type: string;
         };
         Section: {
-            half_yz_m: (number[] | null)[] | null;
+            half_yz_m: [
+                number,
+                number
+            ][];
             /** Format: double */
             x_m: number;
         };
         SessionView: {
-            crews: components["schemas"]["Membership"][] | null;
+            crews: components["schemas"]["Membership"][];
             /** @description In the demo: whom one press signs in as */
-            demo: components["schemas"]["MemberView"][] | null;
+            demo: components["schemas"]["MemberView"][];
             signed_in: boolean;
         };
         "Sign-inRequest": {
@@ -963,11 +1094,14 @@ export interface components {
             can_undo: boolean;
             last?: components["schemas"]["LastMove"];
             now: components["schemas"]["Figures"];
-            people: components["schemas"]["Standing"][] | null;
-            stowage: components["schemas"]["Stowed"][] | null;
+            people: components["schemas"]["Standing"][];
+            stowage: components["schemas"]["Stowed"][];
         };
         StationInput: {
-            half_section_yz_m: (number[] | null)[] | null;
+            half_section_yz_m: [
+                number,
+                number
+            ][];
             /** Format: double */
             x_m: number;
         };
@@ -976,7 +1110,7 @@ export interface components {
             boat?: string;
             /** Format: uuid */
             gear_id: string;
-            laid: components["schemas"]["Laid"][] | null;
+            laid: components["schemas"]["Laid"][];
             /** Format: uuid */
             place_id?: string;
             /** Format: int64 */
@@ -984,7 +1118,11 @@ export interface components {
         };
         TankInput: {
             /** @description Of least x, y and z */
-            corner_m: number[] | null;
+            corner_m: [
+                number,
+                number,
+                number
+            ];
             /** Format: double */
             density_kg_m3: number;
             /**
@@ -995,12 +1133,16 @@ export interface components {
             /** @enum {string} */
             kind: "fuel" | "livewell" | "water" | "bilge";
             name: string;
-            size_m: number[] | null;
+            size_m: [
+                number,
+                number,
+                number
+            ];
         };
         Trial: {
             now: components["schemas"]["Figures"];
             /** @description Why the move would be refused; empty where it may be made */
-            refused: string[] | null;
+            refused: string[];
             then?: components["schemas"]["Figures"];
         };
         "Use-linkRequest": {
@@ -1094,7 +1236,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1159,7 +1304,10 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1195,7 +1343,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1231,7 +1382,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1267,7 +1421,11 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+                place: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1301,6 +1459,8 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                crew: string;
+                boat: string;
                 place: string;
             };
             cookie?: never;
@@ -1332,7 +1492,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1366,6 +1529,8 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                crew: string;
+                boat: string;
                 post: string;
             };
             cookie?: never;
@@ -1397,7 +1562,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1429,7 +1597,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1499,7 +1670,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                gear: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1613,7 +1787,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MemberView"][] | null;
+                    "application/json": components["schemas"]["MemberView"][];
                 };
             };
             /** @description Error */
@@ -1631,7 +1805,10 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                crew: string;
+                member: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1696,7 +1873,10 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                crew: string;
+                member: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1823,7 +2003,9 @@ export interface operations {
     "use-link": {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "X-Link-Token": string;
+            };
             path?: never;
             cookie?: never;
         };

@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect } from "react";
+import { Navigate, Route, Routes } from "react-router";
+import { answered, api, type Membership, sayError } from "./api/client";
+import { BenchPage } from "./features/bench/BenchPage";
+import { SignInPage } from "./features/session/SignInPage";
+import { Shell } from "./ui/Shell";
+import { ErrorNote, Waiting } from "./ui/States";
+
+// The bench is what people come for; the rest is fetched when it is asked for.
+const CrewPage = lazy(() => import("./features/crew/CrewPage"));
+const GearPage = lazy(() => import("./features/gear/GearPage"));
+const BoatPage = lazy(() => import("./features/boat/BoatPage"));
+const LinkPage = lazy(() => import("./features/session/LinkPage"));
+
+export function App() {
+  return (
+    <Suspense fallback={<Waiting text="Fetching the page…" />}>
+      <Routes>
+        <Route path="/link" element={<LinkPage />} />
+        <Route path="*" element={<Inside />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+function Inside() {
+  const session = useQuery({
+    queryKey: ["session"],
+    queryFn: ({ signal }) => answered(api.GET("/api/session", { signal })),
+    staleTime: 60_000,
+  });
+  const me = session.data?.crews[0];
+  useTheme(me?.theme);
+  if (session.isPending) return <Waiting text="Opening the boathouse…" />;
+  if (session.isError) return <ErrorNote text={sayError(session.error)} onRetry={() => session.refetch()} />;
+  if (!session.data.signed_in) return <SignInPage demo={session.data.demo} />;
+  if (!me) return <ErrorNote text="You are in no crew any more. Ask an owner to invite you." />;
+  return <Pages me={me} />;
+}
+
+function Pages({ me }: { me: Membership }) {
+  const first = me.boats[0];
+  return (
+    <Shell me={me}>
+      <Suspense fallback={<Waiting text="Fetching the page…" />}>
+        <Routes>
+          <Route path="/boats/new" element={<BoatPage me={me} />} />
+          <Route path="/boats/:boat" element={<BenchPage me={me} />} />
+          <Route path="/boats/:boat/setup" element={<BoatPage me={me} />} />
+          <Route path="/gear" element={<GearPage me={me} />} />
+          <Route path="/crew" element={<CrewPage me={me} />} />
+          <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
+        </Routes>
+      </Suspense>
+    </Shell>
+  );
+}
+
+function useTheme(theme: string | undefined) {
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme ?? "paper";
+  }, [theme]);
+}

@@ -1,0 +1,110 @@
+import type { Bench, Trial } from "../../api/client";
+import { degrees, heelWords, trimWords, type Units } from "../../units";
+import type { Note } from "./useBench";
+import type { Hand } from "./useHand";
+
+/** What is in the hand and what would become of her, in sentences. */
+export function trialSentence(bench: Bench, trial: Trial | undefined, units: Units): string {
+  if (!trial) return "";
+  if (trial.refused.length > 0) return trial.refused.join(" ");
+  const then = trial.then;
+  const now = trial.now.attitude;
+  if (!then?.attitude || !now) return then?.why ? `No: ${then.why}.` : "She would not stay afloat.";
+  if (then.status !== "afloat") return `No: she would be ${then.status}.`;
+  const stern = gauge(then, "stern") - gauge(trial.now, "stern");
+  const up =
+    Math.abs(stern) < 0.0005
+      ? "The stern stays"
+      : `The stern ${stern > 0 ? "comes up" : "goes down"} ${units.small(Math.abs(stern))} ${units.smallUnit}`;
+  const low = `freeboard ${units.small(now.lowest.m)} → ${units.small(then.attitude.lowest.m)} ${units.smallUnit}`;
+  const heel = `heel ${degrees(Math.abs(now.heel_deg))}° → ${degrees(Math.abs(then.attitude.heel_deg))}° ${heelWords(then.attitude.heel_deg)}`;
+  const trim = `trim ${degrees(Math.abs(now.trim_deg))}° → ${degrees(Math.abs(then.attitude.trim_deg))}° ${trimWords(then.attitude.trim_deg)}`;
+  const short = then.attitude.lowest.m < bench.limits.freeboard_m.value ? " Below the freeboard that is asked." : "";
+  return `${up}: ${low}, ${heel}, ${trim}.${short}`;
+}
+
+function gauge(f: Trial["now"], where: string): number {
+  return f.attitude?.gauges.find((g) => g.where === where)?.m ?? 0;
+}
+
+type Props = {
+  bench: Bench;
+  hand: Hand | undefined;
+  targetName: string | undefined;
+  trial: Trial | undefined;
+  waiting: boolean;
+  note: Note | undefined;
+  units: Units;
+  quayCount: number;
+  onQuay: () => void;
+  onSit: () => void;
+  onLetGo: () => void;
+};
+
+export function InHand({
+  bench,
+  hand,
+  targetName,
+  trial,
+  waiting,
+  note,
+  units,
+  quayCount,
+  onQuay,
+  onSit,
+  onLetGo,
+}: Props) {
+  const gear = hand?.kind === "gear" ? bench.gear.find((g) => g.id === hand.id) : undefined;
+  const member = hand?.kind === "member" ? bench.members.find((m) => m.id === hand.id) : undefined;
+  const name = gear ? `${gear.name}, ${units.mass(gear.kg * gear.count, 1)} ${units.massUnit}` : member?.name;
+  const refused = (trial?.refused.length ?? 0) > 0;
+  const says = trialSentence(bench, trial, units);
+  return (
+    <div
+      className={`no-print border bg-base-100 px-3 py-2 ${note?.loud || refused ? "border-accent" : hand ? "border-base-content" : "border-transparent"}`}
+      data-testid="in-hand"
+    >
+      <div className="flex min-h-11 items-center lg:min-h-12 justify-between gap-3">
+        <p className="line-clamp-3 leading-snug lg:line-clamp-2" aria-live="polite" data-testid="says">
+          {note && (
+            <span className={note.loud ? "text-accent" : ""}>
+              <b>{note.text}</b> {note.details.filter((d) => d !== note.text).join(" ")}{" "}
+            </span>
+          )}
+          {hand && !note && (
+            <>
+              <b>{name}</b>
+              {targetName ? ` → ${targetName}. ` : ": choose where it goes. "}
+              {targetName &&
+                (waiting && !trial ? (
+                  <span className="quiet">Working it out…</span>
+                ) : (
+                  <span className={refused ? "text-accent" : ""}>{says}</span>
+                ))}
+            </>
+          )}
+          {!hand && !note && (
+            <span className="quiet">Drag a piece into a locker, or press it and then the locker.</span>
+          )}
+        </p>
+        <span className="flex shrink-0 gap-2">
+          {!hand && (
+            <button type="button" className="main-button lg:hidden" onClick={onQuay}>
+              Quay · {quayCount}
+            </button>
+          )}
+          {hand?.kind === "member" && (
+            <button type="button" className="plain-button" onClick={onSit} aria-pressed={hand.seated}>
+              {hand.seated ? "Seated" : "Standing"}
+            </button>
+          )}
+          {hand && (
+            <button type="button" className="plain-button" onClick={onLetGo}>
+              Let go
+            </button>
+          )}
+        </span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+import { X } from "lucide-react";
+import type { Bench, Place } from "../../api/client";
+import type { Units } from "../../units";
+import type { useHand } from "./useHand";
+
+type Props = {
+  bench: Bench;
+  place: Place;
+  units: Units;
+  mayMove: boolean;
+  carrying: ReturnType<typeof useHand>;
+  onClose: () => void;
+};
+
+/** What lies in a place, each piece to be picked up from here. */
+export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: Props) {
+  const within = bench.state.stowage.filter((s) => s.place_id === place.id);
+  const gear = within.map((s) => bench.gear.find((g) => g.id === s.gear_id)).filter((g) => g !== undefined);
+  const kg = gear.reduce((sum, g) => sum + g.kg * g.count, 0);
+  const size = place.size_m.map((m) => units.side(m)).join(" × ");
+  return (
+    <section aria-label={place.name} className="flex min-h-0 flex-col bg-base-200">
+      <header className="hairline-b flex items-start justify-between gap-2 px-4 pt-3 pb-2">
+        <div>
+          <h2 className="label-type text-xl leading-tight">{place.name}</h2>
+          <p className="quiet text-sm leading-snug">
+            {size} {units.sideUnit}, {place.dryness}
+            <br />
+            {units.mass(kg, 1)}
+            {place.max_kg > 0 ? ` of ${units.mass(place.max_kg)}` : ""} {units.massUnit}
+          </p>
+          {place.leaves_hull_by_m > 0.001 && (
+            <p className="text-accent text-sm">
+              It leaves the hull by {units.small(place.leaves_hull_by_m)} {units.smallUnit} {place.leaves_hull}: measure
+              it again.
+            </p>
+          )}
+        </div>
+        <button
+          type="button"
+          className="grid size-11 cursor-pointer place-items-center"
+          onClick={onClose}
+          aria-label="Back to the quay"
+        >
+          <X size={20} />
+        </button>
+      </header>
+      <ul className="min-h-0 flex-1 overflow-y-auto">
+        {gear.length === 0 && <li className="quiet px-4 py-3">Empty.</li>}
+        {gear.map((g) => (
+          <li key={g.id} className="hairline-b flex min-h-11 items-center justify-between gap-2 px-4 py-1">
+            <span className="leading-tight">
+              {g.name}
+              {g.count > 1 ? ` × ${g.count}` : ""}
+              <span className="quiet block text-sm">
+                {units.mass(g.kg * g.count, 1)} {units.massUnit}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="plain-button"
+              disabled={!mayMove}
+              aria-label={`Pick up ${g.name}`}
+              onClick={() => carrying.pickUp({ kind: "gear", id: g.id })}
+            >
+              {carrying.hand?.id === g.id ? "Let go" : "Pick up"}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

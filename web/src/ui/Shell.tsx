@@ -1,0 +1,106 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { LogOut, Moon, Ruler, Sun } from "lucide-react";
+import type { ReactNode } from "react";
+import { NavLink, useNavigate, useParams } from "react-router";
+import { answered, api, type Membership, type Session } from "../api/client";
+
+/** The page's frame: the boat's name, the rooms, and one's own settings. */
+export function Shell({ me, children }: { me: Membership; children: ReactNode }) {
+  return (
+    <div className="flex min-h-full flex-col lg:h-full">
+      <header className="no-print flex flex-wrap items-center gap-x-5 gap-y-0 border-b border-base-content bg-base-200 px-4 lg:h-13 lg:flex-nowrap">
+        <span className="label-type text-2xl">Ergasia</span>
+        <Rooms me={me} />
+        <Settings me={me} />
+      </header>
+      {children}
+    </div>
+  );
+}
+
+function Rooms({ me }: { me: Membership }) {
+  const room = ({ isActive }: { isActive: boolean }) =>
+    `label-type flex min-h-11 items-center px-1 text-lg ${isActive ? "border-b-3 border-base-content pt-[3px]" : "quiet hover:underline"}`;
+  return (
+    <nav className="order-3 flex w-full gap-4 lg:order-none lg:w-auto lg:flex-1" aria-label="Rooms">
+      {me.boats.map((b) => (
+        <NavLink key={b.id} to={`/boats/${b.id}`} end className={room}>
+          {b.name}
+        </NavLink>
+      ))}
+      <NavLink to="/gear" className={room}>
+        Gear
+      </NavLink>
+      <NavLink to="/crew" className={room}>
+        Crew
+      </NavLink>
+      <SetupLink me={me} room={room} />
+    </nav>
+  );
+}
+
+function SetupLink({ me, room }: { me: Membership; room: (s: { isActive: boolean }) => string }) {
+  const { "*": rest = "" } = useParams();
+  if (!me.can.includes("change boats, places, posts and limits")) return null;
+  const open = /^boats\/([0-9a-f-]{36})/.exec(rest)?.[1] ?? me.boats[0]?.id;
+  return (
+    <NavLink to={open ? `/boats/${open}/setup` : "/boats/new"} className={room}>
+      Set up
+    </NavLink>
+  );
+}
+
+function Settings({ me }: { me: Membership }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const choose = useMutation({
+    mutationFn: (body: { units: Membership["units"]; theme: Membership["theme"] }) =>
+      answered(api.PUT("/api/crews/{crew}/settings", { params: { path: { crew: me.crew_id } }, body })),
+    onMutate: (body) =>
+      queries.setQueryData<Session>(["session"], (s) =>
+        s ? { ...s, crews: s.crews.map((c) => (c.crew_id === me.crew_id ? { ...c, ...body } : c)) } : s,
+      ),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["session"] }),
+  });
+  const out = useMutation({
+    mutationFn: () => answered(api.DELETE("/api/session")),
+    onSuccess: () => {
+      queries.clear();
+      navigate("/");
+    },
+  });
+  const button = "flex min-h-11 cursor-pointer items-center gap-1.5 px-1.5 label-type text-base hover:underline";
+  const us = me.units === "us";
+  const night = me.theme === "night";
+  return (
+    <div className="ml-auto flex items-center gap-1.5">
+      <button
+        type="button"
+        className={button}
+        aria-label={us ? "Change to metric units" : "Change to US units"}
+        onClick={() => choose.mutate({ units: us ? "metric" : "us", theme: me.theme })}
+      >
+        <Ruler size={18} aria-hidden="true" /> {us ? "US" : "metric"}
+      </button>
+      <button
+        type="button"
+        className={button}
+        aria-label={night ? "Change to the paper theme" : "Change to the night theme"}
+        onClick={() => choose.mutate({ units: me.units, theme: night ? "paper" : "night" })}
+      >
+        {night ? <Sun size={18} aria-hidden="true" /> : <Moon size={18} aria-hidden="true" />}{" "}
+        {night ? "paper" : "night"}
+      </button>
+      <span
+        className="label-type grid size-9 place-items-center rounded-full border border-base-content text-lg"
+        title={`${me.name}, ${me.role}`}
+      >
+        <span className="sr-only">{me.name}, </span>
+        {me.mark}
+      </span>
+      <button type="button" className={button} aria-label="Sign out" onClick={() => out.mutate()}>
+        <LogOut size={18} aria-hidden="true" />
+      </button>
+    </div>
+  );
+}

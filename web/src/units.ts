@@ -1,0 +1,54 @@
+import { SYSTEMS } from "./units.gen";
+
+export type System = keyof typeof SYSTEMS;
+
+/** Writes quantities, given in SI, in a member's units. Factors come from core/units. */
+export function unitsOf(system: System) {
+  const s = SYSTEMS[system];
+  const fixed = (v: number, digits: number) => {
+    const text = v.toFixed(digits);
+    return Number(text) === 0 ? (0).toFixed(digits) : text.replace("-", "−");
+  };
+  return {
+    system,
+    /** A freeboard, from metres: millimetres or inches. */
+    small: (m: number) => fixed(m / s.small.si, s.decimals),
+    smallUnit: s.small.symbol,
+    /** The change of a freeboard, with its sign. */
+    smallChange: (m: number) => signed(fixed(m / s.small.si, s.decimals)),
+    /** A mass, from kilograms. */
+    mass: (kg: number, digits = kg < 10 && kg !== 0 ? 1 : 0) => fixed(kg / s.mass.si, digits),
+    massUnit: s.mass.symbol,
+    /** A side of a box, from metres: centimetres or inches. */
+    side: (m: number) => (system === "us" ? fixed(m / s.small.si, 1) : fixed(m * 100, 0)),
+    sideUnit: system === "us" ? "in" : "cm",
+    /** A position along the boat, from metres. */
+    length: (m: number, digits = 1) => fixed(m / s.length.si, digits),
+    lengthUnit: s.length.symbol,
+    lengthSI: s.length.si,
+    massSI: s.mass.si,
+    sideSI: system === "us" ? s.small.si : 0.01,
+  };
+}
+
+export type Units = ReturnType<typeof unitsOf>;
+
+export function signed(text: string): string {
+  return text.startsWith("−") || Number(text) === 0 ? text : `+${text}`;
+}
+
+/** An angle in degrees, without a sign where a word gives the direction. */
+export function degrees(d: number): string {
+  const text = d.toFixed(1);
+  return Number(text) === 0 ? "0.0" : text.replace("-", "−");
+}
+
+export function heelWords(d: number): string {
+  if (Math.abs(d) < 0.05) return "upright";
+  return d > 0 ? "to starboard" : "to port";
+}
+
+export function trimWords(d: number): string {
+  if (Math.abs(d) < 0.05) return "level";
+  return d > 0 ? "bow up" : "bow down";
+}
