@@ -124,7 +124,14 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
       <div className="sticky top-0 z-10 lg:hidden">
         <TallyStrip bench={bench} then={answer?.then} units={units} />
       </div>
-      <div className="order-3 flex min-h-0 flex-col border-(--hair) lg:order-none lg:border-r [&>section]:flex-1">
+      <div
+        className={`${(drawer || place) && !hand ? "fixed inset-x-0 bottom-0 z-20 flex max-h-[70vh] border-t-2" : "hidden"} min-h-0 flex-col border-base-content bg-base-200 lg:static lg:flex lg:max-h-none lg:border-t-0 lg:border-r lg:border-(--hair) [&>section]:min-h-0 [&>section]:flex-1`}
+      >
+        {!place && (
+          <button type="button" className="plain-button m-2 lg:hidden" onClick={() => setDrawer(false)}>
+            Back to the boat
+          </button>
+        )}
         {side}
       </div>
       <main className="flex min-h-0 min-w-0 flex-col bg-base-100">

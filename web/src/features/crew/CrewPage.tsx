@@ -1,4 +1,185 @@
-import type { Membership } from "../../api/client";
-export default function Page({ me }: { me: Membership }) {
-  return <p>{me.name}</p>;
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api, type Member, type Membership, sayError, write } from "../../api/client";
+import { Choice, KNOWN, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { unitsOf } from "../../units";
+
+const ROLES = [
+  ["owner", "owner: everything, and who is in the crew"],
+  ["skipper", "skipper: boats, limits, people, gear"],
+  ["hand", "hand: gear and moving it"],
+  ["guest", "guest: looks on"],
+] as const;
+
+export default function CrewPage({ me }: { me: Membership }) {
+  const members = useQuery({
+    queryKey: ["members", me.crew_id],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/members", { params: { path: { crew: me.crew_id } }, signal })),
+  });
+  if (members.isPending) return <Waiting text="Calling the crew…" />;
+  if (members.isError) return <ErrorNote text={sayError(members.error)} onRetry={() => members.refetch()} />;
+  return (
+    <Page title={me.crew} intro="Masses are of the body, clothed: they count wherever a person stands or sits aboard.">
+      {members.data.map((m) => (
+        <MemberRow key={`${m.id}.${m.version}`} me={me} member={m} />
+      ))}
+      {me.can.includes("invite, make reset links and give roles") && <InvitePart me={me} />}
+    </Page>
+  );
+}
+
+type Person = { name: string; mark: string; mass_known: Member["mass_known"] };
+
+function PersonFields(props: {
+  me: Membership;
+  person: Person;
+  mass: Record<string, string>;
+  onPerson: (p: Person) => void;
+  onMass: (m: Record<string, string>) => void;
+}) {
+  const { person, onPerson } = props;
+  return (
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-4">
+      <TextField label="Name" value={person.name} onChange={(name) => onPerson({ ...person, name })} />
+      <TextField label="Mark on gear" max={2} value={person.mark} onChange={(mark) => onPerson({ ...person, mark })} />
+      <div className="[&>div]:grid-cols-1!">
+        <NumberFields fields={massField(props.me)} values={props.mass} onChange={props.onMass} />
+      </div>
+      <Choice
+        label="The mass is"
+        value={person.mass_known}
+        options={KNOWN}
+        onChange={(mass_known) => onPerson({ ...person, mass_known })}
+      />
+    </div>
+  );
+}
+
+function massField(me: Membership) {
+  const units = unitsOf(me.units);
+  return [{ key: "kg", label: "Mass, clothed", unit: units.massUnit, si: units.massSI }];
+}
+
+function MemberRow({ me, member }: { me: Membership; member: Member }) {
+  const queries = useQueryClient();
+  const fresh = () => queries.invalidateQueries();
+  const units = unitsOf(me.units);
+  const [person, setPerson] = useState<Person>(member);
+  const [mass, setMass] = useState(typed(massField(me), { kg: member.kg }));
+  const path = { crew: me.crew_id, member: member.id };
+  const title = `${member.name} · ${member.mark}`;
+  const about = `${member.role}, ${member.signs_in ? "signs in" : "no login"}`;
+  if (!me.can.includes("change people's names and masses")) {
+    return (
+      <Part title={title}>
+        <p>
+          {about}, {units.mass(member.kg)} {units.massUnit}
+        </p>
+      </Part>
+    );
+  }
+  return (
+    <Part title={title}>
+      <p className="quiet -mt-2">{about}</p>
+      <SaveForm
+        name={member.name}
+        button="Save"
+        onSaved={fresh}
+        save={async () => {
+          const { kg = 0 } = read(massField(me), mass);
+          const { name, mark, mass_known } = person;
+          return answered(
+            api.PUT("/api/crews/{crew}/members/{member}", {
+              params: { path },
+              body: { name, mark, mass_known, kg, version: member.version },
+            }),
+          );
+        }}
+      >
+        <PersonFields me={me} person={person} mass={mass} onPerson={setPerson} onMass={setMass} />
+      </SaveForm>
+      {me.can.includes("invite, make reset links and give roles") && (
+        <OwnerTools me={me} member={member} onChanged={fresh} />
+      )}
+    </Part>
+  );
+}
+
+function OwnerTools({ me, member, onChanged }: { me: Membership; member: Member; onChanged: () => void }) {
+  const path = { crew: me.crew_id, member: member.id };
+  const give = useMutation({
+    mutationFn: (role: Member["role"]) =>
+      answered(
+        api.PUT("/api/crews/{crew}/members/{member}/role", {
+          params: { path },
+          body: { role, version: member.version },
+        }),
+      ),
+    onSuccess: onChanged,
+  });
+  const link = useMutation({
+    mutationFn: () => answered(api.POST("/api/crews/{crew}/members/{member}/reset-link", { params: { path } })),
+  });
+  return (
+    <div className="grid items-end gap-3 sm:grid-cols-[minmax(0,22rem)_auto_1fr]">
+      <Choice
+        label={`What ${member.name} may do`}
+        value={member.role}
+        options={ROLES}
+        onChange={(role) => give.mutate(role)}
+      />
+      <button type="button" className="plain-button" onClick={() => link.mutate()}>
+        {member.signs_in ? "Make a password-reset link" : "Make an invitation link"}
+      </button>
+      {(give.error || link.error) && (
+        <p role="alert" className="text-accent">
+          {sayError(give.error ?? link.error)}
+        </p>
+      )}
+      {link.data && <LinkShown token={link.data.token} />}
+    </div>
+  );
+}
+
+function LinkShown({ token }: { token: string }) {
+  return (
+    <p className="border border-base-content p-3 break-all sm:col-span-3" role="status">
+      <b>Send this link yourself; it is shown only now and works once, for a week:</b>
+      <br />
+      {`${window.location.origin}/link#${token}`}
+    </p>
+  );
+}
+
+function InvitePart({ me }: { me: Membership }) {
+  const queries = useQueryClient();
+  const [person, setPerson] = useState<Person>({ name: "", mark: "", mass_known: "guess" });
+  const [mass, setMass] = useState(typed(massField(me), { kg: 80 }));
+  const [role, setRole] = useState<Member["role"]>("hand");
+  const [token, setToken] = useState<string>();
+  return (
+    <Part title="Someone new">
+      <SaveForm
+        name="Someone new"
+        button="Add and make an invitation link"
+        onSaved={() => queries.invalidateQueries({ queryKey: ["members"] })}
+        save={async () => {
+          const { kg = 0 } = read(massField(me), mass);
+          const made = await write((key) =>
+            api.POST("/api/crews/{crew}/invitations", {
+              params: { path: { crew: me.crew_id }, header: { "Idempotency-Key": key } },
+              body: { ...person, kg, role },
+            }),
+          );
+          setToken(made.token);
+        }}
+      >
+        <PersonFields me={me} person={person} mass={mass} onPerson={setPerson} onMass={setMass} />
+        <Choice label="What they may do" value={role} options={ROLES} onChange={setRole} />
+      </SaveForm>
+      {token && <LinkShown token={token} />}
+    </Part>
+  );
 }

@@ -1,0 +1,188 @@
+import { useMutation } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { Refusal, sayError } from "../api/client";
+import { Faults } from "./States";
+
+/** A number to be typed in the member's units; si is how many SI units one is. */
+export type NumberField = { key: string; label: string; unit: string; si: number; hint?: string };
+
+export type Values = Record<string, string>;
+
+/** Quantities in SI as texts to be edited. */
+export function typed(fields: NumberField[], si: Record<string, number>): Values {
+  return Object.fromEntries(fields.map((f) => [f.key, tidy((si[f.key] ?? 0) / f.si)]));
+}
+
+function tidy(n: number): string {
+  return String(Number(n.toPrecision(6)));
+}
+
+/** A text that is no number stops a form with a sentence. */
+export class NotANumber extends Error {}
+
+/** Reads the texts back into SI. */
+export function read(fields: NumberField[], values: Values): Record<string, number> {
+  return Object.fromEntries(
+    fields.map((f) => {
+      const text = (values[f.key] ?? "").trim().replace(",", ".");
+      const n = Number(text);
+      if (text === "" || !Number.isFinite(n))
+        throw new NotANumber(`${f.label}: write a number in ${f.unit || "figures"}.`);
+      return [f.key, n * f.si];
+    }),
+  );
+}
+
+/** Several numbers side by side. */
+export function NumberFields({
+  fields,
+  values,
+  onChange,
+}: {
+  fields: NumberField[];
+  values: Values;
+  onChange: (v: Values) => void;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
+      {fields.map((f) => (
+        <label key={f.key} className="grid content-start gap-0.5">
+          <span className="text-sm leading-tight">{f.label}</span>
+          <span className="flex items-center gap-1.5">
+            <input
+              className="input min-h-11 w-full text-base"
+              inputMode="decimal"
+              required
+              value={values[f.key] ?? ""}
+              onChange={(e) => onChange({ ...values, [f.key]: e.target.value })}
+            />
+            <span className="label-type quiet w-8 shrink-0">{f.unit}</span>
+          </span>
+          {f.hint && <span className="quiet text-xs leading-tight">{f.hint}</span>}
+        </label>
+      ))}
+    </div>
+  );
+}
+
+export function TextField(props: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  max?: number;
+  type?: string;
+  complete?: string;
+}) {
+  return (
+    <label className="grid content-start gap-0.5">
+      <span className="text-sm leading-tight">{props.label}</span>
+      <input
+        className="input min-h-11 w-full text-base"
+        required
+        type={props.type ?? "text"}
+        autoComplete={props.complete}
+        maxLength={props.max ?? 80}
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+    </label>
+  );
+}
+
+export function Choice<T extends string>(props: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (v: T) => void;
+}) {
+  return (
+    <label className="grid content-start gap-0.5">
+      <span className="text-sm leading-tight">{props.label}</span>
+      <select
+        className="select min-h-11 w-full text-base"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value as T)}
+      >
+        {props.options.map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+export const KNOWN = [
+  ["weighed", "weighed"],
+  ["plate", "from a plate"],
+  ["catalogue", "from a catalogue"],
+  ["guess", "a guess"],
+] as const;
+
+type SaveFormProps = {
+  name: string;
+  button: string;
+  save: () => Promise<unknown>;
+  onSaved?: () => void;
+  children: ReactNode;
+  extra?: ReactNode;
+};
+
+/** A form that is saved whole or not at all, and says what is not right. */
+export function SaveForm({ name, button, save, onSaved, children, extra }: SaveFormProps) {
+  const [done, setDone] = useState(false);
+  const saving = useMutation({
+    mutationFn: save,
+    onMutate: () => setDone(false),
+    onSuccess: () => {
+      setDone(true);
+      onSaved?.();
+    },
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    saving.mutate();
+  };
+  const error = saving.error;
+  return (
+    <form className="grid gap-3" aria-label={name} onSubmit={submit} onChange={() => setDone(false)}>
+      {children}
+      <Faults
+        text={error ? (error instanceof NotANumber ? error.message : sayError(error)) : undefined}
+        details={error instanceof Refusal ? error.details : []}
+      />
+      <div className="flex items-center gap-3">
+        <button type="submit" className="main-button" disabled={saving.isPending}>
+          {button}
+        </button>
+        {extra}
+        <span role="status">{done ? "Saved." : ""}</span>
+      </div>
+    </form>
+  );
+}
+
+/** A page of text and forms, as against the drawing. */
+export function Page({ title, intro, children }: { title: string; intro?: string; children: ReactNode }) {
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
+      <div className="mx-auto grid max-w-5xl gap-5 p-4 lg:p-6">
+        <div>
+          <h1 className="label-type text-3xl">{title}</h1>
+          {intro && <p className="quiet max-w-2xl">{intro}</p>}
+        </div>
+        {children}
+      </div>
+    </main>
+  );
+}
+
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="grid gap-3 border-t border-(--hair) pt-3">
+      <h2 className="label-type text-xl">{title}</h2>
+      {children}
+    </section>
+  );
+}
