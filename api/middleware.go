@@ -159,5 +159,5 @@ func (m *metrics) serve(c *gin.Context) {
 		writeProblem(c.Writer, http.StatusForbidden, "Metrics are given to this machine only.")
 		return
 	}
-	promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{}).ServeHTTP(c.Writer, c.Request)
+	promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{DisableCompression: true}).ServeHTTP(c.Writer, c.Request)
 }
