@@ -139,10 +139,11 @@ func (s *solver) stable(b balance) bool {
 func (s *solver) lever(start pose, heelDeg float64) float64 {
 	p := pose{trim: start.trim, heel: heelDeg * math.Pi / 180, h: start.h}
 	s.float(&p)
-	q, b, ok := s.newton(p, true)
+	_, b, ok := s.newton(p, true)
 	if !ok {
 		p.trim = 0
-		if q, ok = s.descend(p, true); !ok {
+		q, found := s.descend(p, true)
+		if !found {
 			return math.NaN()
 		}
 		b = s.at(q)

@@ -49,7 +49,7 @@ export async function answered<T>(request: Promise<Answer<T>>): Promise<T> {
  * again with the same key, so that it can't be carried out twice.
  */
 export async function write<T>(send: (key: string) => Promise<Answer<T>>): Promise<T> {
-  const key = crypto.randomUUID();
+  const key = newKey();
   for (let attempt = 0; ; attempt++) {
     try {
       return await answered(send(key));
@@ -59,6 +59,15 @@ export async function write<T>(send: (key: string) => Promise<Answer<T>>): Promi
       await new Promise((resolve) => setTimeout(resolve, 400 * 2 ** attempt));
     }
   }
+}
+
+/** A random UUID; crypto.randomUUID is missing where a phone reaches the program without HTTPS. */
+function newKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
 }
 
 /** What to say of an error. */

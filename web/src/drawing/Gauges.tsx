@@ -37,7 +37,7 @@ export function Gauges({ now, before, then, limit, units }: Props) {
             />
             <div className="min-w-0">
               <div className="label-type quiet text-sm leading-tight">{gauge.where}</div>
-              <div className={`figure-type text-xl leading-tight ${shown < limit ? "text-accent" : ""}`}>
+              <div className={`figure-type text-xl leading-tight ${shown < limit ? "text-loud" : ""}`}>
                 {units.small(shown)}
                 <span className="pl-0.5 text-sm">{units.smallUnit}</span>
               </div>

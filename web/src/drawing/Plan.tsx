@@ -130,6 +130,7 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
       ))}
       {lines.map((line, i) => (
         <text
+          aria-hidden="true"
           key={line}
           transform={
             upright
@@ -138,7 +139,7 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
           }
           fontSize={LABEL}
           className="label-type pointer-events-none"
-          fill={out ? "var(--color-accent)" : "var(--quiet)"}
+          fill={out ? "var(--loud-ink)" : "var(--quiet)"}
           stroke="var(--color-base-100)"
           strokeWidth="3.5"
           paintOrder="stroke"
@@ -166,6 +167,7 @@ function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; labelBottom:
       {hatch && <rect {...box} fill={hatch} />}
       {label && (
         <text
+          aria-hidden="true"
           x={box.x + box.width / 2}
           y={middle + 4}
           textAnchor="middle"
@@ -231,6 +233,7 @@ function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
             <circle cx={cx} cy={y} r="14" fill="currentColor" />
             {s.seated && <circle cx={cx} cy={y} r="17.5" fill="none" stroke="currentColor" strokeWidth="1.4" />}
             <text
+              aria-hidden="true"
               x={cx}
               y={y + 5}
               textAnchor="middle"
@@ -245,6 +248,7 @@ function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
       })}
       {here.length === 0 && (
         <text
+          aria-hidden="true"
           x={x}
           y={y + 4}
           textAnchor="middle"

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Ruler, Sun } from "lucide-react";
 import type { ReactNode } from "react";
-import { NavLink, useNavigate, useParams } from "react-router";
+import { NavLink, useParams } from "react-router";
 import { answered, api, type Membership, type Session } from "../api/client";
 
 /** The page's frame: the boat's name, the rooms, and one's own settings. */
@@ -52,7 +52,6 @@ function SetupLink({ me, room }: { me: Membership; room: (s: { isActive: boolean
 
 function Settings({ me }: { me: Membership }) {
   const queries = useQueryClient();
-  const navigate = useNavigate();
   const choose = useMutation({
     mutationFn: (body: { units: Membership["units"]; theme: Membership["theme"] }) =>
       answered(api.PUT("/api/crews/{crew}/settings", { params: { path: { crew: me.crew_id } }, body })),
@@ -64,10 +63,7 @@ function Settings({ me }: { me: Membership }) {
   });
   const out = useMutation({
     mutationFn: () => answered(api.DELETE("/api/session")),
-    onSuccess: () => {
-      queries.clear();
-      navigate("/");
-    },
+    onSuccess: () => window.location.assign("/"), // a fresh page keeps nothing of the crew in memory
   });
   const button = "flex min-h-11 cursor-pointer items-center gap-1.5 px-1.5 label-type text-base hover:underline";
   const us = me.units === "us";
@@ -77,19 +73,19 @@ function Settings({ me }: { me: Membership }) {
       <button
         type="button"
         className={button}
-        aria-label={us ? "Change to metric units" : "Change to US units"}
         onClick={() => choose.mutate({ units: us ? "metric" : "us", theme: me.theme })}
       >
         <Ruler size={18} aria-hidden="true" /> {us ? "US" : "metric"}
+        <span className="sr-only"> units, change to {us ? "metric" : "US"}</span>
       </button>
       <button
         type="button"
         className={button}
-        aria-label={night ? "Change to the paper theme" : "Change to the night theme"}
         onClick={() => choose.mutate({ units: me.units, theme: night ? "paper" : "night" })}
       >
         {night ? <Sun size={18} aria-hidden="true" /> : <Moon size={18} aria-hidden="true" />}{" "}
         {night ? "paper" : "night"}
+        <span className="sr-only"> theme</span>
       </button>
       <span
         className="label-type grid size-9 place-items-center rounded-full border border-base-content text-lg"

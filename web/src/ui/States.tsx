@@ -34,7 +34,7 @@ export function Faults({ text, details }: { text?: string; details: string[] }) 
   if (!text) return null;
   return (
     <div role="alert" className="border border-accent px-3 py-2">
-      <p className="text-accent">
+      <p className="text-loud">
         <b>{text}</b>
       </p>
       {details.length > 0 && (

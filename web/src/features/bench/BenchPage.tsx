@@ -37,6 +37,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   const latest = useRef(bench);
   latest.current = bench;
   const clear = useRef<() => void>(() => {});
+  const refusal = useRef<string[]>([]); // what the dry run said of the target under the hand
 
   const put = useCallback(
     (hand: Hand, target: Target) => {
@@ -45,9 +46,14 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         clear.current();
         return;
       }
+      const known = refusal.current;
+      if (known.length > 0) {
+        setNote({ text: "It can't go there.", details: known, loud: true });
+        return;
+      }
       move.mutate(input, { onSuccess: () => clear.current() });
     },
-    [move.mutate],
+    [move.mutate, setNote],
   );
   const carrying = useHand(put);
   clear.current = carrying.letGo;
@@ -56,6 +62,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   const trial = useTrial(me.crew_id, bench.id, question, bench);
   const answer = question ? trial.data : undefined;
   const refused = (answer?.refused.length ?? 0) > 0;
+  refusal.current = answer?.refused ?? [];
   const targetName =
     target?.kind === "ashore"
       ? hand?.kind === "gear"
@@ -327,7 +334,7 @@ function Foot({ bench, mayMove, lost, busy, onTurn }: FootProps) {
         </span>
       )}
       <span className="min-w-0 flex-1 text-sm leading-snug" data-testid="last-move">
-        {lost && <b className="text-accent">The server can't be reached; this is the last that was seen. </b>}
+        {lost && <b className="text-loud">The server can't be reached; this is the last that was seen. </b>}
         {state.last ? `${state.last.by}: ${state.last.what}, ${ago(state.last.at)}` : "Nothing was moved yet."}
       </span>
       <span className="quiet text-sm">

@@ -67,7 +67,7 @@ export function InHand({
       <div className="flex min-h-11 items-center lg:min-h-12 justify-between gap-3">
         <p className="line-clamp-3 leading-snug lg:line-clamp-2" aria-live="polite" data-testid="says">
           {note && (
-            <span className={note.loud ? "text-accent" : ""}>
+            <span className={note.loud ? "text-loud" : ""}>
               <b>{note.text}</b> {note.details.filter((d) => d !== note.text).join(" ")}{" "}
             </span>
           )}
@@ -79,7 +79,7 @@ export function InHand({
                 (waiting && !trial ? (
                   <span className="quiet">Working it out…</span>
                 ) : (
-                  <span className={refused ? "text-accent" : ""}>{says}</span>
+                  <span className={refused ? "text-loud" : ""}>{says}</span>
                 ))}
             </>
           )}

@@ -30,7 +30,7 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
             {place.max_kg > 0 ? ` of ${units.mass(place.max_kg)}` : ""} {units.massUnit}
           </p>
           {place.leaves_hull_by_m > 0.001 && (
-            <p className="text-accent text-sm">
+            <p className="text-loud text-sm">
               It leaves the hull by {units.small(place.leaves_hull_by_m)} {units.smallUnit} {place.leaves_hull}: measure
               it again.
             </p>

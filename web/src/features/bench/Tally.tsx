@@ -145,13 +145,13 @@ function TallyRow(row: Row) {
     <details className="hairline-b group px-4 py-2" data-tally={row.name} open={row.needsHand}>
       <summary className="cursor-pointer list-none">
         <div className="flex items-baseline justify-between">
-          <span className={`label-type text-lg leading-tight ${row.needsHand ? "text-accent" : ""}`}>{row.name}</span>
+          <span className={`label-type text-lg leading-tight ${row.needsHand ? "text-loud" : ""}`}>{row.name}</span>
           {row.needsHand && (
             <span className="label-type bg-accent px-1.5 text-sm text-accent-content">needs a hand</span>
           )}
         </div>
         <div className="flex items-baseline justify-between gap-2">
-          <span className={row.needsHand ? "text-accent" : ""}>
+          <span className={row.needsHand ? "text-loud" : ""}>
             <span className="figure-type text-[2rem] leading-none" data-value>
               {row.value}
             </span>{" "}
@@ -162,7 +162,7 @@ function TallyRow(row: Row) {
           </span>
         </div>
         {row.preview !== undefined && (
-          <div className="figure-type text-accent text-lg leading-tight">→ {row.preview}</div>
+          <div className="figure-type text-loud text-lg leading-tight">→ {row.preview}</div>
         )}
         <div className="quiet text-sm leading-tight">{row.held}</div>
       </summary>
@@ -182,11 +182,11 @@ export function TallyStrip({ bench, then, units }: Props) {
     >
       {rows.map((row) => (
         <div key={row.name} className="min-w-0">
-          <div className={`label-type text-sm leading-tight ${row.needsHand ? "text-accent" : "quiet"}`}>
+          <div className={`label-type text-sm leading-tight ${row.needsHand ? "text-loud" : "quiet"}`}>
             {short[row.name] ?? row.name}
             {row.needsHand ? " !" : ""}
           </div>
-          <div className={`figure-type text-xl leading-tight ${row.needsHand ? "text-accent" : ""}`}>
+          <div className={`figure-type text-xl leading-tight ${row.needsHand ? "text-loud" : ""}`}>
             {row.value}
             <span className="pl-0.5 text-sm">
               {row.unit.split(" ")[0]?.startsWith("of") ? units.massUnit : row.unit.split(" ")[0]}

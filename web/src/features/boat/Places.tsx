@@ -28,7 +28,7 @@ export function Places({ me, boat }: { me: Membership; boat: string }) {
                 <span>
                   {q.name}
                   {q.leaves_hull_by_m > 0.001 && (
-                    <span className="text-accent">
+                    <span className="text-loud">
                       {" "}
                       leaves the hull by {Math.round(q.leaves_hull_by_m * 100)} cm {q.leaves_hull}
                     </span>
@@ -37,7 +37,7 @@ export function Places({ me, boat }: { me: Membership; boat: string }) {
                 <button
                   type="button"
                   className="plain-button"
-                  aria-label={`Change ${q.name}`}
+                  aria-label={`${open === q.id ? "Close" : "Change"} ${q.name}`}
                   onClick={() => setOpen(open === q.id ? undefined : q.id)}
                 >
                   {open === q.id ? "Close" : "Change"}
@@ -156,7 +156,7 @@ function PlaceForm({ me, boat, place, onSaved }: { me: Membership; boat: string;
               Remove
             </button>
             {remove.error && (
-              <span role="alert" className="text-accent">
+              <span role="alert" className="text-loud">
                 {sayError(remove.error)}
               </span>
             )}
@@ -188,7 +188,7 @@ function PostRow({ me, boat, post }: { me: Membership; boat: string; post: Post 
     <li className="hairline-b flex items-center justify-between gap-4 py-1.5">
       <span>{post.name}</span>
       {remove.error && (
-        <span role="alert" className="text-accent">
+        <span role="alert" className="text-loud">
           {sayError(remove.error)}
         </span>
       )}

@@ -134,7 +134,7 @@ function OwnerTools({ me, member, onChanged }: { me: Membership; member: Member;
         {member.signs_in ? "Make a password-reset link" : "Make an invitation link"}
       </button>
       {(give.error || link.error) && (
-        <p role="alert" className="text-accent">
+        <p role="alert" className="text-loud">
           {sayError(give.error ?? link.error)}
         </p>
       )}

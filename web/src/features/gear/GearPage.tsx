@@ -64,7 +64,7 @@ function GearList({ me, bench }: { me: Membership; bench: Bench }) {
                     type="button"
                     className="plain-button"
                     aria-expanded={open === g.id}
-                    aria-label={`Change ${g.name}`}
+                    aria-label={`${open === g.id ? "Close" : "Change"} ${g.name}`}
                     onClick={() => setOpen(open === g.id ? undefined : g.id)}
                   >
                     {open === g.id ? "Close" : "Change"}

@@ -1,0 +1,265 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"os"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"ergasia/api"
+	"ergasia/app"
+	"ergasia/core/float"
+	"ergasia/demo"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// computed floats the boat anew from what the page's user sees, by the core
+// alone: masses where the drawing has them.
+func (p *page) computed() *float.Figures {
+	var session api.SessionView
+	p.get("/api/session", &session)
+	c := session.Crews[0]
+	var b app.Bench
+	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/bench", c.CrewID, c.Boats[0].ID), &b)
+	in := demo.Dunlin()
+	h := in.Hull.Chine.Hull()
+	shell, err := h.Shell()
+	require.NoError(p.t, err)
+	v := func(v app.Vec) r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
+	l := float.Load{WaterDensity: in.Water}
+	for _, m := range in.Outfit.Masses {
+		l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: v(m.At)})
+	}
+	for _, k := range in.Outfit.Tanks {
+		l.Tanks = append(l.Tanks, float.Tank{Size: v(k.Size), Corner: v(k.Corner), Fill: k.Fill, Density: k.Density})
+	}
+	gear := map[string]app.GearView{}
+	for _, g := range b.Gear {
+		gear[g.ID.String()] = g
+	}
+	for _, s := range b.State.Stowage {
+		for _, laid := range s.Laid {
+			l.Masses = append(l.Masses, float.Mass{Kg: gear[s.GearID.String()].Kg, At: r3.Add(v(laid.Corner), r3.Scale(0.5, v(laid.Size)))})
+		}
+	}
+	for _, s := range b.State.People {
+		for _, post := range b.Posts {
+			if s.PostID == nil || *s.PostID != post.ID {
+				continue
+			}
+			height := map[bool]float64{true: float.SeatedCG, false: float.StandingCG}[s.Seated]
+			for _, m := range b.Members {
+				if m.ID == s.MemberID {
+					l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: r3.Add(v(post.At), r3.Vec{Z: height})})
+				}
+			}
+		}
+	}
+	r := float.NewBoat(shell, h.FloodPoints).Solve(l, nil)
+	require.NotNil(p.t, r.Figures)
+	return r.Figures
+}
+
+// showsComputed compares the tally with what the core computes.
+func (p *page) showsComputed() {
+	f := p.computed()
+	assert.Equal(p.t, fmt.Sprintf("%.0f", f.Lowest.M*1000), p.tally("Lowest freeboard"))
+	assert.Equal(p.t, fmt.Sprintf("%.1f", math.Abs(f.HeelDeg)), p.tally("Heel"))
+	assert.Equal(p.t, fmt.Sprintf("%.1f", math.Abs(f.TrimDeg)), p.tally("Trim"))
+}
+
+func (p *page) lastMove(text string) {
+	p.until("the foot says "+text, `(text) => document.querySelector('[data-testid=last-move]')?.innerText.includes(text)`, text)
+}
+
+func TestDraggingTheCoolerForwardLiftsTheStern(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.showsComputed()
+	first := p.tally("Lowest freeboard")
+	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
+	p.says("The stern comes up 20 mm: freeboard " + first)
+	p.drop()
+	p.lastMove("console front seat")
+	p.showsComputed()
+	moved := p.tally("Lowest freeboard")
+	assert.Greater(t, moved, first)
+	stern := p.find(`[data-testid=gauge-stern]`).MustText()
+	assert.Contains(t, stern, "+20")
+
+	p.MustReload()
+	p.find("[data-place]")
+	assert.Equal(t, moved, p.tally("Lowest freeboard"), "and it is kept")
+	p.button("Undo").MustClick()
+	p.lastMove("undid: cooler 40 L, iced → transom well")
+	assert.Equal(t, first, p.tally("Lowest freeboard"))
+	p.button("Redo").MustClick()
+	p.lastMove("did again")
+	assert.Equal(t, moved, p.tally("Lowest freeboard"))
+	p.showsComputed()
+
+	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.find("input[type=password]")
+}
+
+func TestEverythingGoesByKeyboardAlone(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.open(d.address)
+	p.find("main button")
+	p.tabTo("^Ilse,")
+	p.press(input.Enter)
+	p.find("[data-place]")
+	p.tabTo("spare fuel can")
+	p.press(input.Enter)
+	p.says("choose where it goes")
+	p.tabTo("Put it in console front seat")
+	p.says("freeboard")
+	p.press(input.Enter)
+	p.lastMove("spare fuel can 10 L → console front seat")
+	p.showsComputed()
+	p.tabTo("^console front seat")
+	p.press(input.Enter)
+	p.tabTo("Pick up spare fuel can")
+	p.press(input.Enter)
+	p.says("choose where it goes")
+	p.press(input.Escape)
+	p.says("Drag a piece")
+	p.tabTo("port quarter: Sune standing")
+	p.press(input.Enter)
+	p.tabTo("Put them at fore deck")
+	p.says("trim")
+	p.press(input.Enter)
+	p.lastMove("Sune → fore deck")
+	p.tabTo("fore deck: Sune standing")
+	p.press(input.Enter)
+	p.tabTo("^Standing$")
+	p.press(input.Enter)
+	p.tabTo("Put them at fore deck")
+	p.press(input.Enter)
+	p.until("he sits", `() => [...document.querySelectorAll('[data-post]')].some(e => e.getAttribute('aria-label').includes('Sune seated'))`)
+	p.showsComputed()
+	require.NoError(t, p.KeyActions().Press(input.ControlLeft).Type(input.KeyZ).Do())
+	p.lastMove("undid: Sune")
+	p.tabTo("Sign out")
+	p.press(input.Enter)
+	p.find("input[type=password]")
+}
+
+func TestARefusedDropSaysWhy(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	before := p.tally("Load")
+	p.carry(p.gear("cooler 25 L"), p.place("anchor well"))
+	p.says("cooler 25 L is 44 x 32 x 34 cm; anchor well is 27 x 30 x 28 cm inside")
+	p.drop()
+	p.says("It can't go there.")
+	p.press(input.Escape)
+	p.carry(p.gear("thermos and food box"), p.place("port quarter"))
+	p.says("must stay dry, and port quarter gets wet")
+	p.drop()
+	p.says("It can't go there.")
+	assert.Equal(t, before, p.tally("Load"))
+	p.press(input.Escape)
+	// Let go anywhere else, it stays where it was.
+	p.carry(p.gear("cooler 25 L"), p.find("[data-testid=gauges]"))
+	p.drop()
+	p.says("Drag a piece")
+	assert.Equal(t, before, p.tally("Load"))
+}
+
+func TestOnAPhoneOneTapsAndTaps(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	require.NoError(t, proto.EmulationSetTouchEmulationEnabled{Enabled: true}.Call(p))
+	p.signIn(d, "Marit")
+	p.button("^Quay").MustTap()
+	p.gear("landing net 1.1 m").MustTap()
+	p.says("landing net")
+	pocket := p.place("starboard pocket")
+	require.NoError(t, pocket.ScrollIntoView())
+	pocket.MustTap()
+	p.lastMove("landing net 1.1 m → starboard pocket")
+	wide := p.MustEval(`() => document.documentElement.scrollWidth`).Int()
+	assert.LessOrEqual(t, wide, 390, "nothing sticks out sideways")
+	p.axe("the bench on a phone")
+	small := p.MustEval(`() => [...document.querySelectorAll('button, a')].filter(e => e.offsetParent && Math.min(e.offsetWidth, e.offsetHeight) < 24).map(e => e.outerHTML).join('\n')`).Str()
+	assert.Empty(t, small, "targets for a thumb")
+}
+
+func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.open(d.address)
+	p.find("main button")
+	p.axe("sign-in")
+	p.signIn(d, "Ilse")
+	for _, theme := range []string{"night", "paper"} {
+		p.button(theme + `\s+theme`).MustClick()
+		p.until("the theme is "+theme, `(theme) => document.documentElement.dataset.theme === theme`, theme)
+		p.axe("the bench, " + theme)
+		p.gear("cooler 25 L").MustClick()
+		p.axe("the bench with a piece in hand, " + theme)
+		p.press(input.Escape)
+		for _, room := range []string{"Gear", "Crew", "Set up"} {
+			p.button("^" + room + "$").MustClick()
+			p.find("main form")
+			p.axe(room + ", " + theme)
+		}
+		p.button("^Dunlin$").MustClick()
+		p.find("[data-place]")
+	}
+	metric := p.tally("Lowest freeboard")
+	p.button(`change to US`).MustClick()
+	p.until("inches", `() => document.querySelector('[data-tally="Lowest freeboard"]').innerText.includes('in')`)
+	us := p.tally("Lowest freeboard")
+	var mm, inches float64
+	_, err := fmt.Sscan(metric+" "+us, &mm, &inches)
+	require.NoError(t, err)
+	assert.InDelta(t, mm/25.4, inches, 0.03)
+}
+
+func TestAGuestSeesAndTriesButMovesNothing(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Tove")
+	assert.False(t, p.MustHas(`a[href$="/setup"]`))
+	p.until("no undo for a guest", `() => ![...document.querySelectorAll('button')].some(b => b.innerText.includes('Undo'))`)
+	assert.True(t, p.gear("cooler 25 L").MustProperty("disabled").Bool())
+}
+
+func TestASecondCrewCannotSeeTheFirstOnesBoat(t *testing.T) {
+	d := demoProgram(t)
+	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
+	found.Env = append(os.Environ(), "DATABASE_URL="+d.database)
+	found.Stdin = strings.NewReader("a long password\n")
+	out, err := found.CombinedOutput()
+	require.NoError(t, err, string(out))
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	address := p.MustInfo().URL
+	var session api.SessionView
+	p.get("/api/session", &session)
+	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.find("input[autocomplete=username]").MustInput("una")
+	p.find("input[type=password]").MustInput("a long password")
+	p.button("^Sign in$").MustClick()
+	p.until("Una is in", `() => document.body.innerText.includes('A new boat')`)
+	p.open(address)
+	p.until("there is no such boat", `() => document.body.innerText.includes('There is no such boat in this crew')`)
+	text := p.MustEval(`async (path) => (await fetch(path)).text()`,
+		fmt.Sprintf("/api/crews/%s/boats/%s/bench", session.Crews[0].CrewID, session.Crews[0].Boats[0].ID)).Str()
+	var problem api.Problem
+	require.NoError(t, json.Unmarshal([]byte(text), &problem))
+	assert.Equal(t, 404, problem.Status)
+}

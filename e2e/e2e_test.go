@@ -1,0 +1,283 @@
+// Package e2e drives the built program in headless Chromium against a real
+// database, as a person would: with mouse, keys and finger.
+package e2e
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"regexp"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"ergasia/store/storetest"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// patience is how long a condition may take to come true before a test fails.
+const patience = 15 * time.Second
+
+// program is the built program, running.
+type program struct {
+	t        *testing.T
+	address  string
+	database string
+}
+
+func binary(t *testing.T) string {
+	path := os.Getenv("ERGASIA_BINARY")
+	require.NotEmpty(t, path, "ERGASIA_BINARY is not set: run the tests with `make test`")
+	return path
+}
+
+// start runs `ergasia COMMAND` on a free port until the test ends; a clean stop
+// is part of every test.
+func start(t *testing.T, command, database string) *program {
+	cmd := exec.Command(binary(t), command)
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	cmd.Stderr = os.Stderr
+	require.NoError(t, cmd.Start())
+	t.Cleanup(func() {
+		require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
+		assert.NoError(t, cmd.Wait(), "the program stops cleanly")
+	})
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	go func() { _, _ = io.Copy(io.Discard, out) }()
+	_, address, found := strings.Cut(strings.TrimSpace(line), " is at ")
+	require.True(t, found, line)
+	return &program{t, address, database}
+}
+
+// page is a browser tab with what it complained of.
+type page struct {
+	*rod.Page
+	t          *testing.T
+	complaints *[]string
+}
+
+// refusals are answers that a test provokes; Chromium logs them as errors.
+var refusals = regexp.MustCompile(`status of (4\d\d)`)
+
+func browse(t *testing.T, width, height int) *page {
+	bin := os.Getenv("CHROMIUM")
+	if bin == "" {
+		bin = "/usr/bin/chromium"
+	}
+	l := launcher.New().Bin(bin).Headless(true).NoSandbox(true).Leakless(false).
+		Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").
+		Set("force-prefers-reduced-motion")
+	u, err := l.Launch()
+	require.NoError(t, err, "Chromium did not start; CHROMIUM may name another one")
+	b := rod.New().ControlURL(u).MustConnect()
+	t.Cleanup(func() {
+		_ = b.Close()
+		l.Cleanup()
+	})
+	p := &page{b.MustPage("about:blank"), t, &[]string{}}
+	p.MustSetViewport(width, height, 1, width < 600)
+	p.listen()
+	t.Cleanup(func() { assert.Empty(t, *p.complaints, "the console is quiet") })
+	return p
+}
+
+func (p *page) listen() {
+	proto.LogEnable{}.Call(p)
+	go p.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
+		if e.Type == proto.RuntimeConsoleAPICalledTypeError || e.Type == proto.RuntimeConsoleAPICalledTypeWarning {
+			text, _ := json.Marshal(e.Args)
+			*p.complaints = append(*p.complaints, string(text))
+		}
+	}, func(e *proto.RuntimeExceptionThrown) {
+		*p.complaints = append(*p.complaints, e.ExceptionDetails.Text)
+	}, func(e *proto.LogEntryAdded) {
+		if e.Entry.Level == proto.LogLogEntryLevelError && !refusals.MatchString(e.Entry.Text) {
+			*p.complaints = append(*p.complaints, e.Entry.Text)
+		}
+	})()
+}
+
+func (p *page) open(address string) {
+	p.MustNavigate(address).MustWaitLoad()
+}
+
+// find waits for an element.
+func (p *page) find(css string) *rod.Element {
+	e, err := p.Timeout(patience).Element(css)
+	require.NoError(p.t, err, css)
+	return e.CancelTimeout()
+}
+
+// button waits for a button or link with a text.
+func (p *page) button(text string) *rod.Element {
+	e, err := p.Timeout(patience).ElementR("button, a", text)
+	require.NoError(p.t, err, text)
+	return e.CancelTimeout()
+}
+
+// until waits for JavaScript to be true; why is what a failure says.
+func (p *page) until(why, js string, args ...any) {
+	err := p.Timeout(patience).Wait(rod.Eval(js, args...))
+	if err != nil {
+		text, _ := p.Eval(`() => document.body.innerText`)
+		shown := ""
+		if text != nil {
+			shown = text.Value.Str()
+		}
+		require.NoError(p.t, err, "%s; the page shows:\n%s", why, shown)
+	}
+}
+
+// says waits until the line over the drawing has a text.
+func (p *page) says(text string) {
+	p.until("the line says "+text, `(text) => document.querySelector('[data-testid=says]')?.innerText.includes(text)`, text)
+}
+
+// tally reads a figure of the tally.
+func (p *page) tally(name string) string {
+	return p.find(fmt.Sprintf(`[data-tally=%q] [data-value]`, name)).MustText()
+}
+
+// signIn presses one of the demo's people.
+func (p *page) signIn(d *program, name string) {
+	p.open(d.address)
+	p.button("^" + name + ",").MustClick()
+	p.find("[data-place]")
+}
+
+func middle(e *rod.Element) proto.Point {
+	box := e.MustShape().Box()
+	return proto.Point{X: box.X + box.Width/2, Y: box.Y + box.Height/2}
+}
+
+func (p *page) place(name string) *rod.Element {
+	return p.find(fmt.Sprintf(`[data-place=%q]`, name))
+}
+
+func (p *page) gear(name string) *rod.Element { return p.find(fmt.Sprintf(`[data-gear=%q]`, name)) }
+
+// carry presses on one element and drags to another, without letting go.
+func (p *page) carry(from, to *rod.Element) {
+	require.NoError(p.t, from.ScrollIntoView())
+	a, b := middle(from), middle(to)
+	p.Mouse.MustMoveTo(a.X, a.Y)
+	p.Mouse.MustDown(proto.InputMouseButtonLeft)
+	p.Mouse.MustMoveTo(a.X+12, a.Y+9)
+	p.Mouse.MustMoveTo((a.X+b.X)/2, (a.Y+b.Y)/2)
+	p.Mouse.MustMoveTo(b.X, b.Y)
+}
+
+func (p *page) drop() { p.Mouse.MustUp(proto.InputMouseButtonLeft) }
+
+// press types keys.
+func (p *page) press(keys ...input.Key) {
+	for _, k := range keys {
+		require.NoError(p.t, p.Keyboard.Type(k))
+	}
+}
+
+// tabTo presses Tab until what has the focus has a name that matches.
+func (p *page) tabTo(name string) {
+	for range 150 {
+		p.press(input.Tab)
+		focused := p.MustEval(`() => { const e = document.activeElement; return e.getAttribute('aria-label') ?? e.innerText ?? '' }`).Str()
+		if regexp.MustCompile(name).MatchString(focused) {
+			return
+		}
+	}
+	require.Fail(p.t, "Tab never reached "+name)
+}
+
+// get asks the program as the page's user would.
+func (p *page) get(path string, into any) {
+	text := p.MustEval(`async (path) => (await fetch(path)).text()`, path).Str()
+	require.NoError(p.t, json.Unmarshal([]byte(text), into), text)
+}
+
+// axe finds nothing serious on the page as it stands.
+func (p *page) axe(what string) {
+	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(p.t, err, "axe-core comes with npm ci in web/")
+	p.MustEval(`(source) => { (0, eval)(source); return true }`, "window.module = undefined;"+string(source)+";true")
+	found := p.MustEval(`async () => {
+		const r = await axe.run(document, { resultTypes: ['violations'] });
+		return r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+			.map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + n.failureSummary).join('; ')).join('\n');
+	}`).Str()
+	assert.Empty(p.t, found, what)
+}
+
+func demoProgram(t *testing.T) *program { return start(t, "demo", storetest.URL(t)) }
+
+func TestAKilledProgramLosesNothingAcknowledged(t *testing.T) {
+	database := storetest.URL(t)
+	cmd := exec.Command(binary(t), "demo")
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	_, address, _ := strings.Cut(strings.TrimSpace(line), " is at ")
+	p := browse(t, 1280, 800)
+	p.signIn(&program{t, address, database}, "Ilse")
+	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
+	p.says("The stern comes up")
+	p.drop()
+	p.until("the move was answered", `() => document.querySelector('[data-testid=last-move]').innerText.includes('console front seat')`)
+	kept := p.tally("Lowest freeboard")
+	require.NoError(t, cmd.Process.Kill())
+	_ = cmd.Wait()
+	again := start(t, "demo", database)
+	q := browse(t, 1280, 800)
+	q.signIn(again, "Ilse")
+	assert.Equal(t, kept, q.tally("Lowest freeboard"))
+}
+
+func TestAProgramThatIsNoDemoOffersNoOnePressSignIn(t *testing.T) {
+	database := storetest.URL(t)
+	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
+	found.Env = append(os.Environ(), "DATABASE_URL="+database)
+	found.Stdin = strings.NewReader("a long password\n")
+	out, err := found.CombinedOutput()
+	require.NoError(t, err, string(out))
+	s := start(t, "serve", database)
+	ctx, cancel := context.WithTimeout(context.Background(), patience)
+	defer cancel()
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, s.address+"/readyz", nil)
+	require.NoError(t, err)
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	require.NoError(t, resp.Body.Close())
+	assert.Equal(t, 200, resp.StatusCode)
+	p := browse(t, 1280, 800)
+	p.open(s.address)
+	p.find("input[type=password]")
+	assert.NotContains(t, p.find("main").MustText(), "demonstration")
+	p.find("input[autocomplete=username]").MustInput("una")
+	p.find("input[type=password]").MustInput("a long password")
+	p.button("^Sign in$").MustClick()
+	// A crew with no boat is led to setting one up.
+	p.until("the page for a new boat", `() => document.body.innerText.includes('A new boat')`)
+	p.axe("a new boat")
+	p.find("input").MustInput("Plover")
+	p.button("^Add the boat$").MustClick()
+	p.until("the boat is set up", `() => document.body.innerText.includes('Set up Plover')`)
+	p.button("^Plover$").MustClick()
+	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
+}
