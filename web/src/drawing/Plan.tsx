@@ -89,99 +89,121 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
     ? [fitLabel(place.name, box.height - 5, LABEL)]
     : twoLines(place.name, box.width - 5, LABEL).slice(0, box.height > 40 ? 2 : 1);
   const laid = within
-    .flatMap((s) => s.laid.map((l) => ({ ...l, gear: bench.gear.find((g) => g.id === s.gear_id) })))
-    .sort((a, b) => a.corner_m[2] + a.size_m[2] - (b.corner_m[2] + b.size_m[2]));
+    .flatMap((s) =>
+      s.laid.map((l) => ({
+        gear: bench.gear.find((g) => g.id === s.gear_id),
+        box: planBox(p, l.corner_m, l.size_m),
+        top: l.corner_m[2] + l.size_m[2],
+      })),
+    )
+    .sort((a, b) => a.top - b.top);
+  const seen = laid.filter((l, i) => !laid.slice(i + 1).some((over) => covers(over.box, l.box)));
+  const under = upright ? box.y : box.y + lines.length * LABEL + 1;
   const does = actions.gearInHand
     ? `Put it in ${place.name}`
     : `${place.name}, ${count} ${count === 1 ? "piece" : "pieces"}`;
   const warning = out ? `; leaves the hull by ${Math.round(place.leaves_hull_by_m * 100)} cm ${place.leaves_hull}` : "";
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-label={does + warning}
-      data-target={`place:${place.id}`}
-      data-place={place.name}
-      onClick={() => actions.onPlace(place)}
-      onKeyDown={press(() => actions.onPlace(place))}
-      onFocus={() => actions.onAim("place", place.id)}
-      onBlur={actions.onLeave}
-      onPointerEnter={() => actions.onAim("place", place.id)}
-      onPointerLeave={actions.onLeave}
-      className="cursor-pointer outline-none [&:focus-visible>rect:first-child]:stroke-accent [&:focus-visible>rect:first-child]:stroke-[3]"
-    >
-      <rect
-        {...box}
-        fill={aimed && actions.gearInHand ? "var(--water)" : "var(--color-base-100)"}
-        stroke={loud ? "var(--color-accent)" : "currentColor"}
-        strokeWidth={loud || aimed || actions.chosen === place.id ? 2.4 : 0.8}
-        strokeDasharray={actions.gearInHand && !aimed ? "3 3" : undefined}
-      />
-      {laid.map((l, i) => (
-        <GearInPlan
-          // biome-ignore lint/suspicious/noArrayIndexKey: alike pieces are told apart by where they lie
-          key={`${l.gear?.id}${i}`}
-          bench={bench}
-          gear={l.gear}
-          box={planBox(p, l.corner_m, l.size_m)}
-          labelBottom={upright ? box.y : box.y + lines.length * LABEL + 3}
-          actions={actions}
+    <g>
+      <g
+        role="button"
+        tabIndex={0}
+        aria-label={does + warning}
+        data-target={`place:${place.id}`}
+        data-place={place.name}
+        onClick={() => actions.onPlace(place)}
+        onKeyDown={press(() => actions.onPlace(place))}
+        onFocus={() => actions.onAim("place", place.id)}
+        onBlur={actions.onLeave}
+        onPointerEnter={() => actions.onAim("place", place.id)}
+        onPointerLeave={actions.onLeave}
+        className="cursor-pointer outline-none [&:focus-visible>rect:first-child]:stroke-accent [&:focus-visible>rect:first-child]:stroke-[3]"
+      >
+        <rect
+          {...box}
+          fill={aimed && actions.gearInHand ? "var(--water)" : "var(--color-base-100)"}
+          stroke={loud ? "var(--color-accent)" : "currentColor"}
+          strokeWidth={loud || aimed || actions.chosen === place.id ? 2.4 : 0.8}
+          strokeDasharray={actions.gearInHand && !aimed ? "3 3" : undefined}
         />
-      ))}
-      {lines.map((line, i) => (
-        <text
-          aria-hidden="true"
-          key={line}
-          transform={
-            upright
-              ? `translate(${box.x + LABEL - 1} ${box.y + box.height - 3}) rotate(-90)`
-              : `translate(${box.x + 3} ${box.y + LABEL * (i + 1) - 0.5})`
-          }
-          fontSize={LABEL}
-          className="label-type pointer-events-none"
-          fill={out ? "var(--loud-ink)" : "var(--quiet)"}
-          stroke="var(--color-base-100)"
-          strokeWidth="3.5"
-          paintOrder="stroke"
-        >
-          {line}
-        </text>
-      ))}
+        {laid.map((l, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: alike pieces are told apart by where they lie
+          <GearInPlan key={`${l.gear?.id}${i}`} bench={bench} gear={l.gear} box={l.box} actions={actions} />
+        ))}
+      </g>
+      <g aria-hidden="true" className="pointer-events-none">
+        {seen.map((l, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: alike pieces are told apart by where they lie
+          <GearLabel key={`${l.gear?.id}${i}`} gear={l.gear} box={l.box} under={under} />
+        ))}
+        {lines.map((line, i) => (
+          <text
+            key={line}
+            transform={
+              upright
+                ? `translate(${box.x + LABEL - 1} ${box.y + box.height - 3}) rotate(-90)`
+                : `translate(${box.x + 3} ${box.y + LABEL * (i + 1) - 0.5})`
+            }
+            fontSize={LABEL}
+            className="label-type"
+            fill={out ? "var(--loud-ink)" : "var(--quiet)"}
+            stroke="var(--color-base-100)"
+            strokeWidth="3.5"
+            paintOrder="stroke"
+          >
+            {line}
+          </text>
+        ))}
+      </g>
     </g>
   );
 }
 
 type BoxPx = { x: number; y: number; width: number; height: number };
 
-function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; labelBottom: number; actions: PlanActions }) {
+/** Whether a piece above hides the middle of one below, where its name would stand. */
+function covers(above: BoxPx, below: BoxPx): boolean {
+  const x = below.x + below.width / 2;
+  const y = below.y + below.height / 2;
+  return x >= above.x && x <= above.x + above.width && y >= above.y && y <= above.y + above.height;
+}
+
+function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; actions: PlanActions }) {
   const { gear, box, actions } = props;
   if (!gear) return null;
   const hatch = hatchOf(props.bench.members, gear.owner_id);
-  const middle = box.y + box.height / 2;
-  const free = middle - 7 > props.labelBottom - 2 || box.y + box.height < props.labelBottom;
-  const label = box.height >= 14 && free ? fitLabel(gear.name, box.width - 4, 12) : "";
-  const held = actions.inHand === gear.id;
   return (
-    <g data-gear={gear.name} onPointerDown={(e) => actions.onGearDown(e, gear)} opacity={held ? 0.35 : 1}>
+    <g
+      data-gear={gear.name}
+      onPointerDown={(e) => actions.onGearDown(e, gear)}
+      opacity={actions.inHand === gear.id ? 0.35 : 1}
+    >
       <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
       {hatch && <rect {...box} fill={hatch} />}
-      {label && (
-        <text
-          aria-hidden="true"
-          x={box.x + box.width / 2}
-          y={middle + 4}
-          textAnchor="middle"
-          fontSize="12"
-          className="label-type pointer-events-none"
-          fill="currentColor"
-          stroke="var(--color-base-100)"
-          strokeWidth="3"
-          paintOrder="stroke"
-        >
-          {label}
-        </text>
-      )}
     </g>
+  );
+}
+
+/** A piece's name, where it is large enough and the place's own name (down to under) is not in the way. */
+function GearLabel({ gear, box, under }: { gear?: Gear; box: BoxPx; under: number }) {
+  const middle = box.y + box.height / 2;
+  const free = middle - 9 > under || box.y + box.height < under;
+  const label = gear && box.height >= 14 && free ? fitLabel(gear.name, box.width - 4, 12) : "";
+  if (!label) return null;
+  return (
+    <text
+      x={box.x + box.width / 2}
+      y={middle + 4}
+      textAnchor="middle"
+      fontSize="12"
+      className="label-type"
+      fill="currentColor"
+      stroke="var(--color-base-100)"
+      strokeWidth="3"
+      paintOrder="stroke"
+    >
+      {label}
+    </text>
   );
 }
 
@@ -248,7 +270,6 @@ function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
       })}
       {here.length === 0 && (
         <text
-          aria-hidden="true"
           x={x}
           y={y + 4}
           textAnchor="middle"
