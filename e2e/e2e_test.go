@@ -32,12 +32,12 @@ const patience = 15 * time.Second
 
 // program is the built program, running.
 type program struct {
-	t        *testing.T
+	t        testing.TB
 	address  string
 	database string
 }
 
-func binary(t *testing.T) string {
+func binary(t testing.TB) string {
 	path := os.Getenv("ERGASIA_BINARY")
 	require.NotEmpty(t, path, "ERGASIA_BINARY is not set: run the tests with `make test`")
 	return path
@@ -45,7 +45,7 @@ func binary(t *testing.T) string {
 
 // start runs `ergasia COMMAND` on a free port until the test ends; a clean stop
 // is part of every test.
-func start(t *testing.T, command, database string) *program {
+func start(t testing.TB, command, database string) *program {
 	cmd := exec.Command(binary(t), command)
 	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
 	out, err := cmd.StdoutPipe()
@@ -67,14 +67,14 @@ func start(t *testing.T, command, database string) *program {
 // page is a browser tab with what it complained of.
 type page struct {
 	*rod.Page
-	t          *testing.T
+	t          testing.TB
 	complaints *[]string
 }
 
 // refusals are answers that a test provokes; Chromium logs them as errors.
 var refusals = regexp.MustCompile(`status of (4\d\d)`)
 
-func browse(t *testing.T, width, height int) *page {
+func browse(t testing.TB, width, height int) *page {
 	bin := os.Getenv("CHROMIUM")
 	if bin == "" {
 		bin = "/usr/bin/chromium"
@@ -222,7 +222,9 @@ func (p *page) axe(what string) {
 	assert.Empty(p.t, found, what)
 }
 
-func demoProgram(t *testing.T) *program { return start(t, "demo", storetest.URL(t)) }
+func databaseOf(t testing.TB) string { return storetest.URL(t) }
+
+func demoProgram(t testing.TB) *program { return start(t, "demo", databaseOf(t)) }
 
 func TestAKilledProgramLosesNothingAcknowledged(t *testing.T) {
 	database := storetest.URL(t)

@@ -1,0 +1,13 @@
+#!/usr/bin/env bash
+# `make bench`: the benchmarks. Times are of this machine; the ratios, each
+# against a reference in the same run, are what can be compared.
+. "$(dirname "$0")/lib.sh"
+need_tools
+find_postgres
+install_package chromium chromium "the browser that one benchmark drives"
+export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
+"$ROOT/scripts/build.sh"
+export ERGASIA_BINARY=$ROOT/bin/ergasia
+cd "$ROOT"
+go test -run '^$' -bench . ./core/...
+"$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x ./api ./e2e
