@@ -45,7 +45,7 @@ func problem(ctx context.Context, err error) error {
 	for _, f := range refusal.Faults {
 		detail := &huma.ErrorDetail{Message: f.Want, Location: f.Field}
 		if f.Value != nil {
-			detail.Value = fmt.Sprint(f.Value) // NaN has no JSON
+			detail.Value = cut(f.Value) // as text, since NaN has no JSON
 		}
 		p.Errors = append(p.Errors, detail)
 	}
@@ -54,6 +54,15 @@ func problem(ctx context.Context, err error) error {
 	}
 	p.State = refusal.State
 	return p
+}
+
+// cut is a value as a short text.
+func cut(v any) string {
+	text := []rune(fmt.Sprint(v))
+	if len(text) > 60 {
+		return string(text[:57]) + "..."
+	}
+	return string(text)
 }
 
 func newProblem(status int, sentence string) *Problem {
@@ -74,9 +83,7 @@ func init() {
 			var detail huma.ErrorDetailer
 			if errors.As(err, &detail) {
 				d := *detail.ErrorDetail()
-				if text := []rune(fmt.Sprint(d.Value)); len(text) > 60 {
-					d.Value = string(text[:57]) + "..."
-				}
+				d.Value = cut(d.Value)
 				p.Errors = append(p.Errors, &d)
 			} else if err != nil {
 				p.Errors = append(p.Errors, &huma.ErrorDetail{Message: err.Error()})

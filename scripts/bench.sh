@@ -9,5 +9,6 @@ export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
 "$ROOT/scripts/build.sh"
 export ERGASIA_BINARY=$ROOT/bin/ergasia
 cd "$ROOT"
+go test ./core/units ./core/hull ./core/float ./core/stow -count=1 -rapid.checks=1000
 go test -run '^$' -bench . ./core/...
 "$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x ./api ./e2e

@@ -8,7 +8,10 @@ import "./app.css";
 
 const queries = new QueryClient({
   defaultOptions: {
+    // The program may be on this very machine, network or no network: always ask.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       staleTime: 5_000,
       // A refusal stays one however often it is asked; a lost answer may come.
       retry: (count, error) => !(error instanceof Refusal && error.status < 500) && count < 2,

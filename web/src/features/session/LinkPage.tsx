@@ -1,6 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
 import { answered, api, sayError } from "../../api/client";
 import { SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
@@ -11,8 +10,6 @@ import { ErrorNote, Waiting } from "../../ui/States";
  */
 export default function LinkPage() {
   const token = window.location.hash.slice(1);
-  const queries = useQueryClient();
-  const navigate = useNavigate();
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   const header = { "X-Link-Token": token };
@@ -41,10 +38,7 @@ export default function LinkPage() {
         save={() =>
           answered(api.POST("/api/link", { params: { header }, body: invitation ? { login, password } : { password } }))
         }
-        onSaved={() => {
-          queries.clear();
-          navigate("/", { replace: true });
-        }}
+        onSaved={() => window.location.replace("/")} // a fresh page: what was fetched before knows no session
       >
         {invitation && <TextField label="Login" value={login} onChange={setLogin} complete="username" />}
         <TextField

@@ -1,0 +1,145 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// field is the input or select under a label, within a form.
+func (p *page) field(form, label string) *rod.Element {
+	e, err := p.Timeout(patience).ElementByJS(rod.Eval(`(form, label) => {
+		const f = [...document.querySelectorAll('form')].find(f => f.getAttribute('aria-label') === form);
+		const l = f && [...f.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label));
+		return l ? l.querySelector('input, select') : null;
+	}`, form, label))
+	require.NoError(p.t, err, "%s: %s", form, label)
+	return e.CancelTimeout()
+}
+
+func (p *page) fill(form string, values map[string]string) {
+	for label, value := range values {
+		p.field(form, label).MustSelectAllText().MustInput(value)
+	}
+}
+
+// submit presses the form's main button.
+func (p *page) submit(form string) {
+	p.find(fmt.Sprintf(`form[aria-label=%q] button[type=submit]`, form)).MustClick()
+}
+
+func (p *page) shows(text string) {
+	p.until("the page shows "+text, `(text) => document.body.innerText.includes(text)`, text)
+}
+
+func TestNewGearIsAddedAndStowed(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Sune")
+	p.button("^Gear$").MustClick()
+	p.shows("60 entries")
+	p.fill("Add gear", map[string]string{"Name": "lead ingot", "Along": "20", "Across": "10", "High": "8", "Mass": "twelve"})
+	p.submit("Add gear")
+	p.shows("Mass of one: write a number in kg.")
+	p.fill("Add gear", map[string]string{"Mass": "900"})
+	p.submit("Add gear")
+	p.shows("kg is 900: must be from 0 to 500")
+	p.fill("Add gear", map[string]string{"Mass": "12"})
+	p.submit("Add gear")
+	p.shows("61 entries")
+	p.button("^Dunlin$").MustClick()
+	p.carry(p.gear("lead ingot"), p.place("step"))
+	p.says("freeboard")
+	p.drop()
+	p.lastMove("lead ingot → step")
+	p.showsComputed()
+}
+
+func TestAnInvitedPersonJoins(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.button("^Crew$").MustClick()
+	p.fill("Someone new", map[string]string{"Name": "Nils", "Mark": "N", "Mass": "82"})
+	p.submit("Someone new")
+	p.shows("shown only now")
+	text := p.MustEval(`() => document.body.innerText`).Str()
+	_, rest, found := strings.Cut(text, "/link#")
+	require.True(t, found)
+	token := strings.Fields(rest)[0]
+
+	q := browse(t, 390, 844)
+	q.open(d.address + "/link#" + token)
+	q.shows("Welcome aboard, Nils")
+	q.axe("an invitation")
+	q.fill("Sign-in", map[string]string{"Login": "nils", "Password": "short"})
+	q.submit("Sign-in")
+	q.shows("must have from 10 to 200 characters")
+	q.fill("Sign-in", map[string]string{"Password": "long enough now"})
+	q.submit("Sign-in")
+	q.shows("Quay")
+
+	again := browse(t, 1280, 800)
+	again.open(d.address + "/link#" + token)
+	again.shows("was used, has run out or was replaced")
+}
+
+func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Oskar")
+	p.button("^Set up$").MustClick()
+	p.shows("Set up Dunlin")
+	p.fill("A new place", map[string]string{"Name": "gunwale box", "Aft": "150", "Starboard": "80", "Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
+	p.submit("A new place")
+	p.shows("leaves the hull by")
+	p.button("^Dunlin$").MustClick()
+	label := p.place("gunwale box").MustAttribute("aria-label")
+	assert.Contains(t, *label, "leaves the hull by")
+	assert.Contains(t, *label, "through the side")
+	p.axe("a flagged place")
+}
+
+// Two people hold the same piece; the second to put it down is told.
+func TestTheSecondOfTwoHandsIsTold(t *testing.T) {
+	d := demoProgram(t)
+	one, two := browse(t, 1280, 800), browse(t, 1280, 800)
+	one.signIn(d, "Ilse")
+	two.signIn(d, "Sune")
+	two.carry(two.gear("cooler 25 L"), two.place("console front seat"))
+	two.says("freeboard")
+	one.carry(one.gear("cooler 25 L"), one.place("console front seat"))
+	one.says("freeboard")
+	one.drop()
+	one.lastMove("cooler 25 L → console front seat")
+	two.drop()
+	two.says("Someone else moved it meanwhile")
+	two.lastMove("Ilse: cooler 25 L → console front seat")
+	assert.Equal(t, one.tally("Load"), two.tally("Load"), "and sees where it is now")
+}
+
+func TestALostServerIsSaidAndNothingIsLost(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	before := p.tally("Lowest freeboard")
+	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
+	p.says("The stern comes up")
+	require.NoError(t, proto.NetworkEnable{}.Call(p))
+	require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}.Call(p))
+	p.drop()
+	p.says("can't be reached")
+	assert.Equal(t, before, p.tally("Lowest freeboard"))
+	require.NoError(t, proto.NetworkEmulateNetworkConditions{DownloadThroughput: -1, UploadThroughput: -1}.Call(p))
+	p.place("console front seat").MustEval(`() => this.focus()`)
+	p.says("The stern comes up")
+	p.find("body")
+	p.MustEval(`() => document.querySelector('[data-place="console front seat"]').dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))`)
+	p.lastMove("console front seat")
+	*p.complaints = nil // the browser complains of each request that did not get through
+}
