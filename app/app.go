@@ -82,6 +82,7 @@ type Actor struct {
 	User   uuid.UUID
 	Member uuid.UUID
 	Role   Role
+	Units  string // in which sentences are written for the actor
 }
 
 // Actor finds the membership of a session's user in a crew, and refuses the
@@ -99,7 +100,7 @@ func (a *App) Actor(ctx context.Context, session SignedIn, crew uuid.UUID, actio
 	if err != nil {
 		return Actor{}, fmt.Errorf("finding the membership: %w", err)
 	}
-	actor := Actor{Crew: crew, User: session.User, Member: m.ID, Role: Role(m.Role)}
+	actor := Actor{Crew: crew, User: session.User, Member: m.ID, Role: Role(m.Role), Units: m.Units}
 	if !Allowed(actor.Role, action) {
 		return Actor{}, &Error{Kind: Forbidden, Sentence: fmt.Sprintf("A %s may not %s; ask %s.", m.Role, action, who(action))}
 	}

@@ -11,6 +11,7 @@ import (
 	"ergasia/core/float"
 	"ergasia/core/hull"
 	"ergasia/core/stow"
+	"ergasia/core/units"
 	"ergasia/store"
 
 	"github.com/google/uuid"
@@ -21,6 +22,7 @@ import (
 // snapshot is a boat with everything and everyone that may be aboard, as one
 // transaction saw it. Moves are tried on it before they are made.
 type snapshot struct {
+	units    units.System // of who looks
 	boat     store.Boat
 	craft    *craft
 	places   []store.Place
@@ -32,7 +34,7 @@ type snapshot struct {
 }
 
 func (a *App) snapshot(tx *gorm.DB, actor Actor, boat uuid.UUID) (*snapshot, error) {
-	s := &snapshot{stowage: map[uuid.UUID]store.Stowage{}, stations: map[uuid.UUID]store.Station{}}
+	s := &snapshot{units: units.SystemNamed(actor.Units), stowage: map[uuid.UUID]store.Stowage{}, stations: map[uuid.UUID]store.Station{}}
 	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&s.boat).Error; err != nil {
 		return nil, absent(err, "boat")
 	}

@@ -107,7 +107,7 @@ func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, 
 	if p == nil {
 		return nil, notFound("place")
 	}
-	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), piece(*s.thing(*e.GearID))), nil
+	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), piece(*s.thing(*e.GearID)), s.units), nil
 }
 
 // Trial is what would become of the boat.

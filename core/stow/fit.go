@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 
+	"ergasia/core/units"
+
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
@@ -63,31 +65,52 @@ const (
 )
 
 // Refuse lists every rule that keeps a piece out of the place, with what lies
-// there already; empty where it goes in.
-func Refuse(p Place, there []Piece, piece Piece) []Refusal {
+// there already; empty where it goes in. Sentences are in the reader's units.
+func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 	var rs []Refusal
+	refuse := func(rule, format string, values ...any) {
+		rs = append(rs, Refusal{rule, fmt.Sprintf(format, values...)})
+	}
 	if piece.NeedsDry && !p.Dry {
-		rs = append(rs, Refusal{RuleDry, fmt.Sprintf("%s must stay dry, and %s gets wet.", piece.Name, p.Name)})
+		refuse(RuleDry, "%s must stay dry, and %s gets wet.", piece.Name, p.Name)
 	}
 	if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) }) {
-		rs = append(rs, Refusal{RuleSize, fmt.Sprintf("%s is %s; %s is %s inside.", piece.Name, cm(piece.Size), p.Name, cm(p.Size))})
+		refuse(RuleSize, "%s is %s; %s is %s inside.", piece.Name, sides(u, piece.Size.X, piece.Size.Y, piece.Size.Z),
+			p.Name, sides(u, p.Size.X, p.Size.Y, p.Size.Z))
 	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) && passes(s, p.Opening) }) {
-		rs = append(rs, Refusal{RuleOpening, fmt.Sprintf("%s does not pass the opening of %s, %.0f x %.0f cm.",
-			piece.Name, p.Name, p.Opening.X*100, p.Opening.Y*100)})
+		refuse(RuleOpening, "%s does not pass the opening of %s, %s.", piece.Name, p.Name, sides(u, p.Opening.X, p.Opening.Y))
 	}
 	load := mass(append(slices.Clone(there), piece))
 	if p.MaxKg > 0 && load > p.MaxKg+1e-9 {
-		rs = append(rs, Refusal{RuleLimit, fmt.Sprintf("%s carries %.1f kg at most; with %s it would hold %.1f kg.",
-			p.Name, p.MaxKg, piece.Name, load)})
+		refuse(RuleLimit, "%s carries %.1f %s at most; with %s it would hold %.1f %[3]s.",
+			p.Name, u.Mass.FromSI(p.MaxKg), u.Mass.Symbol, piece.Name, u.Mass.FromSI(load))
 	}
 	if len(rs) > 0 {
 		return rs
 	}
 	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok {
-		rs = append(rs, Refusal{RuleRoom, fmt.Sprintf("There is no room left for %s in %s: %.0f of its %.0f litres are taken.",
-			piece.Name, p.Name, volume(there)*1000, p.Size.X*p.Size.Y*p.Size.Z*1000)})
+		litres := func(m3 float64) float64 { return u.Volume.FromSI(m3 * 1000) }
+		refuse(RuleRoom, "There is no room left for %s in %s: %.0f of its %.0f %s are taken.",
+			piece.Name, p.Name, litres(volume(there)), litres(p.Size.X*p.Size.Y*p.Size.Z), u.Volume.Symbol)
 	}
 	return rs
+}
+
+// sides writes lengths as a person would with a tape: to the centimetre, or to
+// the tenth of an inch.
+func sides(u units.System, metres ...float64) string {
+	digits := 0
+	if u.Side.SI > 0.01 {
+		digits = 1
+	}
+	text := ""
+	for i, m := range metres {
+		if i > 0 {
+			text += " x "
+		}
+		text += fmt.Sprintf("%.*f", digits, u.Side.FromSI(m))
+	}
+	return text + " " + u.Side.Symbol
 }
 
 func mass(pieces []Piece) (kg float64) {
@@ -103,8 +126,6 @@ func volume(pieces []Piece) (m3 float64) {
 	}
 	return m3
 }
-
-func cm(s r3.Vec) string { return fmt.Sprintf("%.0f x %.0f x %.0f cm", s.X*100, s.Y*100, s.Z*100) }
 
 const slack = 1e-9 // metres of rounding
 

@@ -3,6 +3,8 @@ package stow
 import (
 	"testing"
 
+	"ergasia/core/units"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gonum.org/v1/gonum/spatial/r3"
@@ -23,7 +25,7 @@ func rules(rs []Refusal) (names []string) {
 }
 
 func TestAPieceThatFitsIsNotRefused(t *testing.T) {
-	assert.Empty(t, Refuse(locker, nil, cooler()))
+	assert.Empty(t, Refuse(locker, nil, cooler(), units.Metric))
 }
 
 func TestEachRuleRefusesWithItsNumbers(t *testing.T) {
@@ -40,7 +42,7 @@ func TestEachRuleRefusesWithItsNumbers(t *testing.T) {
 		place, piece := locker, cooler()
 		c.place(&place)
 		c.piece(&piece)
-		rs := Refuse(place, nil, piece)
+		rs := Refuse(place, nil, piece, units.Metric)
 		require.Equal(t, []string{rule}, rules(rs))
 		assert.Contains(t, rs[0].Sentence, c.says)
 	}
@@ -48,22 +50,30 @@ func TestEachRuleRefusesWithItsNumbers(t *testing.T) {
 
 func TestRoomCountsWhatIsThereAlready(t *testing.T) {
 	there := []Piece{{ID: "b", Name: "bin", Size: r3.Vec{X: 0.5, Y: 0.5, Z: 0.3}, Kg: 5, Count: 1}}
-	rs := Refuse(locker, there, cooler())
+	rs := Refuse(locker, there, cooler(), units.Metric)
 	require.Equal(t, []string{RuleRoom}, rules(rs))
-	assert.Contains(t, rs[0].Sentence, "75 of its 160 litres are taken")
+	assert.Contains(t, rs[0].Sentence, "75 of its 160 L are taken")
 }
 
 func TestEverythingWrongIsSaidAtOnce(t *testing.T) {
 	p := cooler()
 	p.NeedsDry, p.Kg, p.Size.X = true, 50, 2
-	assert.Equal(t, []string{RuleDry, RuleSize, RuleLimit}, rules(Refuse(locker, nil, p)))
+	assert.Equal(t, []string{RuleDry, RuleSize, RuleLimit}, rules(Refuse(locker, nil, p, units.Metric)))
+}
+
+func TestSentencesAreInTheReadersUnits(t *testing.T) {
+	p := cooler()
+	p.Size.Z, p.Kg = 0.508, 50
+	rs := Refuse(locker, nil, p, units.US)
+	assert.Equal(t, "the cooler is 19.7 x 13.8 x 20.0 in; aft locker is 31.5 x 19.7 x 15.7 in inside.", rs[0].Sentence)
+	assert.Equal(t, "aft locker carries 88.2 lb at most; with the cooler it would hold 110.2 lb.", rs[1].Sentence)
 }
 
 func TestALongThinPieceGoesThroughASmallOpeningOnEnd(t *testing.T) {
 	p := Piece{ID: "p", Name: "pump", Size: r3.Vec{X: 0.75, Y: 0.08, Z: 0.08}, Kg: 1, Count: 1, Turn: TurnAny}
 	small := locker
 	small.Opening = r3.Vec{X: 0.2, Y: 0.2}
-	assert.Empty(t, Refuse(small, nil, p))
+	assert.Empty(t, Refuse(small, nil, p, units.Metric))
 }
 
 func TestTurnsAreOnlyThoseAllowed(t *testing.T) {
@@ -71,7 +81,7 @@ func TestTurnsAreOnlyThoseAllowed(t *testing.T) {
 	p := Piece{ID: "p", Name: "rod tube", Size: r3.Vec{X: 0.5, Y: 0.1, Z: 0.1}, Kg: 1, Count: 1}
 	for turn, goes := range map[Turn]bool{TurnNone: false, TurnUpright: false, TurnAny: true} {
 		p.Turn = turn
-		assert.Equal(t, goes, len(Refuse(tall, nil, p)) == 0, string(turn))
+		assert.Equal(t, goes, len(Refuse(tall, nil, p, units.Metric)) == 0, string(turn))
 	}
 }
 

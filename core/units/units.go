@@ -40,6 +40,7 @@ type System struct {
 	Name     string `json:"name"`
 	Length   Unit   `json:"length"`   // of a boat or a place; SI is metres
 	Small    Unit   `json:"small"`    // of a freeboard; SI is metres
+	Side     Unit   `json:"side"`     // of a box; SI is metres
 	Mass     Unit   `json:"mass"`     // SI is kilograms
 	Volume   Unit   `json:"volume"`   // SI is litres here, as on a can
 	Decimals int    `json:"decimals"` // shown on a small length
@@ -48,11 +49,19 @@ type System struct {
 // Metric and US are the two systems that a member may choose.
 var (
 	Metric = System{
-		Name: "metric", Length: Unit{"m", 1}, Small: Unit{"mm", 0.001},
+		Name: "metric", Length: Unit{"m", 1}, Small: Unit{"mm", 0.001}, Side: Unit{"cm", 0.01},
 		Mass: Unit{"kg", 1}, Volume: Unit{"L", 1}, Decimals: 0,
 	}
 	US = System{
-		Name: "us", Length: Unit{"ft", FootM}, Small: Unit{"in", InchM},
+		Name: "us", Length: Unit{"ft", FootM}, Small: Unit{"in", InchM}, Side: Unit{"in", InchM},
 		Mass: Unit{"lb", PoundKg}, Volume: Unit{"gal", USGallonL}, Decimals: 2,
 	}
 )
+
+// SystemNamed gives the system that a member chose; anything else is Metric.
+func SystemNamed(name string) System {
+	if name == US.Name {
+		return US
+	}
+	return Metric
+}

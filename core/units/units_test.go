@@ -66,7 +66,7 @@ func TestFeetWrittenAndReadAgainAreTheSameToTheFraction(t *testing.T) {
 
 func TestUnitsGoThereAndBack(t *testing.T) {
 	for _, s := range []System{Metric, US} {
-		for _, u := range []Unit{s.Length, s.Small, s.Mass, s.Volume} {
+		for _, u := range []Unit{s.Length, s.Small, s.Side, s.Mass, s.Volume} {
 			assert.InEpsilon(t, 3.7, u.ToSI(u.FromSI(3.7)), 1e-15)
 		}
 	}

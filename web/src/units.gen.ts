@@ -10,6 +10,10 @@ export const SYSTEMS = {
       "symbol": "mm",
       "si": 0.001
     },
+    "side": {
+      "symbol": "cm",
+      "si": 0.01
+    },
     "mass": {
       "symbol": "kg",
       "si": 1
@@ -27,6 +31,10 @@ export const SYSTEMS = {
       "si": 0.3048
     },
     "small": {
+      "symbol": "in",
+      "si": 0.0254
+    },
+    "side": {
       "symbol": "in",
       "si": 0.0254
     },

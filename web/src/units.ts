@@ -19,15 +19,17 @@ export function unitsOf(system: System) {
     /** A mass, from kilograms. */
     mass: (kg: number, digits = kg < 10 && kg !== 0 ? 1 : 0) => fixed(kg / s.mass.si, digits),
     massUnit: s.mass.symbol,
+    /** A mass that is a legal limit, in both systems. */
+    massLegal: (kg: number) => `${fixed(kg, 0)} kg, ${fixed(kg / SYSTEMS.us.mass.si, 0)} lb`,
     /** A side of a box, from metres: centimetres or inches. */
-    side: (m: number) => (system === "us" ? fixed(m / s.small.si, 1) : fixed(m * 100, 0)),
-    sideUnit: system === "us" ? "in" : "cm",
+    side: (m: number) => fixed(m / s.side.si, system === "us" ? 1 : 0),
+    sideUnit: s.side.symbol,
     /** A position along the boat, from metres. */
     length: (m: number, digits = 1) => fixed(m / s.length.si, digits),
     lengthUnit: s.length.symbol,
     lengthSI: s.length.si,
     massSI: s.mass.si,
-    sideSI: system === "us" ? s.small.si : 0.01,
+    sideSI: s.side.si,
   };
 }
 

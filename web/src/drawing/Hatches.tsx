@@ -15,24 +15,27 @@ export function hatchOf(members: Member[], owner: string | undefined): string | 
   return i < 0 ? undefined : `url(#hatch-${i % HATCHES.length})`;
 }
 
+/** The hatches themselves, once a page; a drawing that is not shown can't lend its own. */
 export function HatchDefs() {
   return (
-    <defs>
-      {HATCHES.map((lines, i) => (
-        <pattern
-          // biome-ignore lint/suspicious/noArrayIndexKey: the list is a constant
-          key={i}
-          id={`hatch-${i}`}
-          width="8"
-          height="8"
-          patternUnits="userSpaceOnUse"
-          stroke="var(--quiet)"
-          strokeWidth="0.9"
-          fill="none"
-        >
-          {lines}
-        </pattern>
-      ))}
-    </defs>
+    <svg width="0" height="0" className="absolute" aria-hidden="true">
+      <defs>
+        {HATCHES.map((lines, i) => (
+          <pattern
+            // biome-ignore lint/suspicious/noArrayIndexKey: the list is a constant
+            key={i}
+            id={`hatch-${i}`}
+            width="8"
+            height="8"
+            patternUnits="userSpaceOnUse"
+            stroke="var(--quiet)"
+            strokeWidth="0.9"
+            fill="none"
+          >
+            {lines}
+          </pattern>
+        ))}
+      </defs>
+    </svg>
   );
 }

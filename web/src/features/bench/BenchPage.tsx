@@ -128,6 +128,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col lg:grid lg:grid-cols-[236px_minmax(0,1fr)_236px] lg:grid-rows-[minmax(0,1fr)]">
+      <HatchDefs />
       <div className="sticky top-0 z-10 lg:hidden">
         <TallyStrip bench={bench} then={answer?.then} units={units} />
       </div>
@@ -202,7 +203,6 @@ function Sheet({ bench, units, then, actions }: SheetProps) {
             role="group"
             aria-label={`${bench.name}, drawing`}
           >
-            <HatchDefs />
             <ViewName p={p} y={p.planTop - 12} text={narrow ? "Plan, bow up" : "Plan"} />
             <Plan bench={bench} p={p} actions={actions} />
             {!narrow && <Scale p={p} length={extent.length} units={units} />}

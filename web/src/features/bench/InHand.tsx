@@ -84,7 +84,10 @@ export function InHand({
             </>
           )}
           {!hand && !note && (
-            <span className="quiet">Drag a piece into a locker, or press it and then the locker.</span>
+            <span className="quiet">
+              <span className="max-lg:hidden">Drag a piece into a locker, or press it and then the locker.</span>
+              <span className="lg:hidden">Press a piece, then where it goes.</span>
+            </span>
           )}
         </p>
         <span className="flex shrink-0 gap-2">

@@ -1,5 +1,5 @@
 import type { Bench, Gear } from "../../api/client";
-import { HatchDefs, hatchOf } from "../../drawing/Hatches";
+import { hatchOf } from "../../drawing/Hatches";
 import type { Units } from "../../units";
 import type { Hand, useHand } from "./useHand";
 
@@ -26,7 +26,7 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
     >
       <header className="hairline-b px-4 pt-3 pb-2">
         <h2 className="label-type text-xl leading-tight">On the quay</h2>
-        <div className="flex min-h-11 items-center">
+        <div className="mt-1 flex min-h-11 items-center">
           {carrying.hand ? (
             <button
               type="button"
@@ -126,7 +126,6 @@ function TrueShape({ bench, gear }: { bench: Bench; gear: Gear }) {
   const box = { x: (40 - width) / 2, y: (32 - height) / 2, width, height };
   return (
     <svg width="40" height="32" aria-hidden="true" className="shrink-0 text-base-content">
-      <HatchDefs />
       <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
       {hatch && <rect {...box} fill={hatch} />}
     </svg>

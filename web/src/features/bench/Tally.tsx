@@ -124,7 +124,7 @@ function loadRow(
     value: units.mass(has ? now.plate_kg : now.gear_kg),
     unit: has ? `of ${units.mass(plate.max_kg)} ${units.massUnit}` : `${units.massUnit} of gear`,
     held: has
-      ? `${plate.source || "plate"} · ${now.persons} of ${plate.max_persons} people`
+      ? `${plate.source || "plate"} ${units.massLegal(plate.max_kg)} · ${now.persons} of ${plate.max_persons} people`
       : "no plate: she has no stated limit",
     change: before && changed(now.plate_kg - before.plate_kg, 0.05, (d) => signed(units.mass(d, 1))),
     preview:
