@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -304,6 +306,21 @@ func TestRefusalsArePlainSentences(t *testing.T) {
 	}
 	_, now := v.bench()
 	assert.Equal(t, b.State, now.State, "nothing changed")
+}
+
+func TestAnswersThatTakeTooLongAndBreakagesGiveNothingAway(t *testing.T) {
+	ctx, cancel := context.WithTimeout(context.Background(), 0)
+	defer cancel()
+	<-ctx.Done()
+	var late *Problem
+	require.ErrorAs(t, problem(ctx, fmt.Errorf("loading the boat: %w", ctx.Err())), &late)
+	assert.Equal(t, 503, late.Status)
+	assert.Contains(t, late.Detail, "nothing was changed")
+	var broken *Problem
+	require.ErrorAs(t, problem(context.Background(), errors.New("pq: password of role x")), &broken)
+	assert.Equal(t, 500, broken.Status)
+	assert.NotContains(t, broken.Detail, "password")
+	assert.NoError(t, problem(ctx, nil))
 }
 
 func TestSessionsRotateAndEnd(t *testing.T) {

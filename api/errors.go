@@ -39,6 +39,9 @@ func problem(ctx context.Context, err error) error {
 			return newProblem(499, "The request was taken back.") // nobody reads it
 		}
 		slog.ErrorContext(ctx, "request failed", "error", err)
+		if errors.Is(err, context.DeadlineExceeded) || errors.Is(ctx.Err(), context.DeadlineExceeded) {
+			return newProblem(http.StatusServiceUnavailable, "The server was too busy to answer in time; nothing was changed. Try again in a moment.")
+		}
 		return newProblem(http.StatusInternalServerError, "Something broke on our side; nothing was changed. Try again, and tell who runs this server if it stays so.")
 	}
 	p := newProblem(statusOf[refusal.Kind], refusal.Sentence)

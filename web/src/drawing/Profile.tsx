@@ -9,6 +9,21 @@ export function waterAt(a: Attitude, x: number, y: number): number {
   return (a.level_m - a.up[0] * x - a.up[1] * y) / a.up[2];
 }
 
+/** A place in outline, from its upper left corner on the sheet to its lower right. */
+export function Outline({ a, b }: { a: Pixel; b: Pixel }) {
+  return (
+    <rect
+      x={a[0]}
+      y={a[1]}
+      width={b[0] - a[0]}
+      height={b[1] - a[1]}
+      fill="none"
+      stroke="var(--quiet)"
+      strokeWidth="0.8"
+    />
+  );
+}
+
 /** The water as a quiet slab whose top is the computed surface; it settles when the load changes. */
 export function Water({ from, to, clip }: { from: Pixel; to: Pixel; clip: string }) {
   const angle = (Math.atan2(to[1] - from[1], to[0] - from[0]) * 180) / Math.PI;
@@ -57,20 +72,8 @@ export function Profile({ bench, attitude, p, units }: Props) {
       ))}
       {bench.places.map((place) => {
         const [x, , z] = place.corner_m;
-        const a = p.profile(x, z + place.size_m[2]);
-        const b = p.profile(x + place.size_m[0], z);
-        return (
-          <rect
-            key={place.id}
-            x={a[0]}
-            y={a[1]}
-            width={b[0] - a[0]}
-            height={b[1] - a[1]}
-            fill="none"
-            stroke="var(--quiet)"
-            strokeWidth="0.8"
-          />
-        );
+        const [length, , height] = place.size_m;
+        return <Outline key={place.id} a={p.profile(x, z + height)} b={p.profile(x + length, z)} />;
       })}
       <PeopleInProfile bench={bench} p={p} />
       {attitude && <CentreOfGravity bench={bench} attitude={attitude} p={p} units={units} />}

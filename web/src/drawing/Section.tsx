@@ -1,5 +1,5 @@
 import type { Attitude, Bench } from "../api/client";
-import { Water, waterAt } from "./Profile";
+import { Outline, Water, waterAt } from "./Profile";
 import { type Pixel, type Projection, path } from "./projection";
 
 type Props = { bench: Bench; attitude: Attitude | undefined; p: Projection; index: number };
@@ -34,20 +34,9 @@ export function Section({ bench, attitude, p, index }: Props) {
         strokeLinejoin="round"
       />
       {cut.map((q) => {
-        const a = p.section(q.corner_m[1] + q.size_m[1], q.corner_m[2] + q.size_m[2]);
-        const b = p.section(q.corner_m[1], q.corner_m[2]);
-        return (
-          <rect
-            key={q.id}
-            x={a[0]}
-            y={a[1]}
-            width={b[0] - a[0]}
-            height={b[1] - a[1]}
-            fill="none"
-            stroke="var(--quiet)"
-            strokeWidth="0.8"
-          />
-        );
+        const [, y, z] = q.corner_m;
+        const [, breadth, height] = q.size_m;
+        return <Outline key={q.id} a={p.section(y + breadth, z + height)} b={p.section(y, z)} />;
       })}
       <line
         x1={p.section(0, 0)[0]}
