@@ -88,6 +88,10 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 	if len(rs) > 0 {
 		return rs
 	}
+	if n := len(apart(there)) + max(piece.Count, 1); n > maxPieces {
+		refuse(RuleRoom, "%s would hold %d pieces; %d is the most that is laid out: keep small things together in boxes.", p.Name, n, maxPieces)
+		return rs
+	}
 	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok {
 		litres := func(m3 float64) float64 { return u.Volume.FromSI(m3 * 1000) }
 		refuse(RuleRoom, "There is no room left for %s in %s: %.0f of its %.0f %s are taken.",
@@ -161,10 +165,17 @@ func turns(p Piece) []r3.Vec {
 	return all
 }
 
+// maxPieces bounds the work for one place: it grows with the square of the
+// pieces. A locker of more is better entered as boxes with things in them.
+const maxPieces = 120
+
 // Lay finds how the pieces lie in the place, or says that it found no way. The
 // order of its answer is the order in which they are set. It is deterministic.
 func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	singles := apart(pieces)
+	if len(singles) > maxPieces {
+		return nil, false
+	}
 	for _, order := range orders {
 		slices.SortStableFunc(singles, order)
 		if laid, ok := layInOrder(p, singles); ok {
@@ -230,9 +241,25 @@ func layInOrder(p Place, pieces []Piece) ([]Laid, bool) {
 			return nil, false
 		}
 		laid = append(laid, best)
-		points = append(points, corners(laid, best)...)
+		points = useful(p, laid, append(points, corners(laid, best)...))
 	}
 	return laid, true
+}
+
+// useful leaves out points that are there twice, out of the place, or taken by
+// the piece that was laid last.
+func useful(p Place, laid []Laid, points []r3.Vec) []r3.Vec {
+	last := laid[len(laid)-1]
+	within := func(v, low, size float64) bool { return v > low-slack && v < low+size-slack }
+	kept := points[:0]
+	for _, at := range points {
+		taken := within(at.X, last.At.X, last.Size.X) && within(at.Y, last.At.Y, last.Size.Y) && within(at.Z, last.At.Z, last.Size.Z)
+		out := at.X > p.Size.X-slack || at.Y > p.Size.Y-slack || at.Z > p.Size.Z-slack
+		if !taken && !out && !slices.Contains(kept, at) {
+			kept = append(kept, at)
+		}
+	}
+	return kept
 }
 
 // lower prefers a low top, then aft, then starboard.

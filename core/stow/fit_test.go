@@ -137,3 +137,23 @@ func TestNothingOverlapsStandsOutOrFloats(t *testing.T) {
 		}
 	})
 }
+
+func TestManySmallPiecesAreLaidAndTooManyRefused(t *testing.T) {
+	sinker := Piece{ID: "s", Name: "sinkers", Size: r3.Vec{X: 0.05, Y: 0.05, Z: 0.05}, Kg: 0.1, Count: 100, Turn: TurnAny}
+	laid, ok := Lay(locker, []Piece{sinker})
+	require.True(t, ok)
+	assert.Len(t, laid, 100)
+	rs := Refuse(locker, []Piece{sinker}, sinker, units.Metric)
+	require.Equal(t, []string{RuleRoom}, rules(rs))
+	assert.Contains(t, rs[0].Sentence, "would hold 200 pieces; 120 is the most")
+	_, ok = Lay(locker, []Piece{sinker, sinker})
+	assert.False(t, ok)
+}
+
+func BenchmarkLayAHundred(b *testing.B) {
+	sinker := Piece{ID: "s", Size: r3.Vec{X: 0.05, Y: 0.06, Z: 0.07}, Kg: 0.1, Count: 100, Turn: TurnAny}
+	b.ReportAllocs()
+	for b.Loop() {
+		Lay(locker, []Piece{sinker})
+	}
+}

@@ -161,9 +161,7 @@ function TallyRow(row: Row) {
             {row.change}
           </span>
         </div>
-        {row.preview !== undefined && (
-          <div className="figure-type text-loud text-lg leading-tight">→ {row.preview}</div>
-        )}
+        {row.preview !== undefined && <div className="figure-type text-lg leading-tight">→ {row.preview}</div>}
         <div className="quiet text-sm leading-tight">{row.held}</div>
       </summary>
       <p className="pt-1.5 text-sm leading-snug">{row.reason}</p>
