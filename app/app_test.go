@@ -208,6 +208,40 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 	assert.NotNil(t, w.stowed(w.cooler).PlaceID)
 }
 
+// Two moves of one piece that both saw it unmoved, under different boats'
+// locks: the second to be kept is refused.
+func TestAPieceCannotBeMovedTwiceFromTheSameSight(t *testing.T) {
+	w := newWorld(t)
+	move := func(s *snapshot, tx *gorm.DB, who Actor) error {
+		e, _, err := s.try(MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
+		require.NoError(t, err)
+		return s.moved(e, e.Became).keep(tx, who, &e)
+	}
+	var early *snapshot
+	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) (err error) {
+		early, err = w.snapshot(tx, w.owner, w.boat)
+		return err
+	}))
+	require.NoError(t, w.in(ctx, w.hand, func(tx *gorm.DB) error { return move(early, tx, w.hand) }))
+	err := w.in(ctx, w.owner, func(tx *gorm.DB) error { return move(early, tx, w.owner) })
+	assert.Equal(t, Conflict, kindOf(t, err).Kind)
+	assert.Equal(t, 1, w.stowed(w.cooler).Version)
+}
+
+func TestPasswordsAreHashedAFewAtATime(t *testing.T) {
+	a := &App{hashing: make(chan struct{}, 1)}
+	a.hashing <- struct{}{}
+	late, cancel := context.WithTimeout(ctx, time.Millisecond)
+	defer cancel()
+	_, err := a.compare(late, "x", nobody)
+	assert.ErrorIs(t, err, context.DeadlineExceeded)
+	<-a.hashing
+	match, err := a.compare(ctx, "no such person", nobody)
+	require.NoError(t, err)
+	assert.True(t, match)
+	assert.Empty(t, a.hashing, "the turn is given back")
+}
+
 func TestUndoAndRedoWalkOnesOwnMoves(t *testing.T) {
 	w := newWorld(t)
 	for _, place := range []*uuid.UUID{&w.locker, nil, &w.locker} {

@@ -163,7 +163,7 @@ func (a *App) Move(ctx context.Context, actor Actor, key, boat uuid.UUID, in Mov
 			return nil, err
 		}
 		if s.version(e) != in.Version {
-			return nil, &Error{Kind: Conflict, Sentence: "Someone else moved it meanwhile: look where it is now."}
+			return nil, movedMeanwhile()
 		}
 		if len(refusals) > 0 {
 			return nil, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
@@ -175,6 +175,10 @@ func (a *App) Move(ctx context.Context, actor Actor, key, boat uuid.UUID, in Mov
 			Update("state", "dropped").Error
 		return &e, err
 	})
+}
+
+func movedMeanwhile() error {
+	return &Error{Kind: Conflict, Sentence: "Someone else moved it meanwhile: look where it is now."}
 }
 
 // Undo takes the actor's own last move of this boat back.
@@ -266,6 +270,7 @@ func (s *snapshot) version(e store.Event) int {
 // keep writes where the subject is now, and the event that brought it there.
 func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
 	var row any
+	table := "stowage"
 	if e.GearID != nil {
 		r := s.stowage[*e.GearID]
 		r.CrewID = actor.Crew
@@ -273,10 +278,16 @@ func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
 	} else {
 		r := s.stations[*e.MemberID]
 		r.CrewID = actor.Crew
-		row = &r
+		row, table = &r, "station"
 	}
-	if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).Create(row).Error; err != nil {
-		return fmt.Errorf("keeping the move: %w", err)
+	// The boat's lock does not hold off a move of the same piece from another boat.
+	unmoved := clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: table + ".version = EXCLUDED.version - 1"}}}
+	kept := tx.Clauses(clause.OnConflict{UpdateAll: true, Where: unmoved}).Create(row)
+	if kept.Error != nil {
+		return fmt.Errorf("keeping the move: %w", kept.Error)
+	}
+	if kept.RowsAffected == 0 {
+		return movedMeanwhile()
 	}
 	e.ID, e.CrewID, e.ByMember = store.NewID(), actor.Crew, actor.Member
 	if err := tx.Omit("At").Create(e).Error; err != nil {

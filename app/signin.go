@@ -68,14 +68,29 @@ func (a *App) SignIn(ctx context.Context, login, password, address string) (Sign
 	if user.ID != uuid.Nil {
 		hash = user.PasswordHash
 	}
-	match, err := argon2id.ComparePasswordAndHash(password, hash)
+	match, err := a.compare(ctx, password, hash)
 	if err != nil {
 		return SignedIn{}, fmt.Errorf("comparing the password: %w", err)
 	}
 	if !match || user.ID == uuid.Nil {
-		return SignedIn{}, errors.Join(wrongPassword(), a.noteFailure(ctx, keys))
+		if err := a.noteFailure(ctx, keys); err != nil {
+			return SignedIn{}, err
+		}
+		return SignedIn{}, wrongPassword()
 	}
 	return SignedIn{user.ID, user.Epoch}, nil
+}
+
+// compare takes its turn: each hash needs 19 MiB and a processor, and whoever
+// is not signed in may ask for one.
+func (a *App) compare(ctx context.Context, password, hash string) (bool, error) {
+	select {
+	case a.hashing <- struct{}{}:
+		defer func() { <-a.hashing }()
+		return argon2id.ComparePasswordAndHash(password, hash)
+	case <-ctx.Done():
+		return false, ctx.Err()
+	}
 }
 
 func wrongPassword() error {
