@@ -206,6 +206,8 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, w.state().Stowage, state.Stowage)
 	assert.NotNil(t, w.stowed(w.cooler).PlaceID)
+	_, err = w.put(w.owner, w.chartbox, &w.locker)
+	assert.Nil(t, kindOf(t, err).State, "a refusal by a rule of the boat has no state to show")
 }
 
 // Two moves of one piece that both saw it unmoved, under different boats'

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -106,6 +107,20 @@ func (s *snapshot) lies() map[uuid.UUID][]stow.Laid {
 	for _, p := range s.places {
 		if there := s.in(p.ID, uuid.Nil); len(there) > 0 {
 			laid[p.ID], _ = stow.Lay(stowPlace(p), there)
+		}
+	}
+	return laid
+}
+
+// relaid is a layout after an event: only the places that it touched are laid anew.
+func (s *snapshot) relaid(laid map[uuid.UUID][]stow.Laid, e store.Event) map[uuid.UUID][]stow.Laid {
+	laid = maps.Clone(laid)
+	for _, id := range []*uuid.UUID{e.Was.PlaceID, e.Became.PlaceID} {
+		if id == nil {
+			continue
+		}
+		if p := s.place(*id); p != nil {
+			laid[p.ID], _ = stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
 		}
 	}
 	return laid
@@ -284,6 +299,7 @@ type Standing struct {
 	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid"`
 	Boat     string     `json:"boat,omitempty"`
 	Seated   bool       `json:"seated"`
+	CG       *Vec       `json:"cg_m,omitempty" doc:"Of the body, where they are aboard"`
 	Version  int        `json:"version"`
 }
 
@@ -392,12 +408,14 @@ func (s *snapshot) state(tx *gorm.DB, actor Actor) (State, error) {
 		one := Standing{MemberID: m.ID, Seated: at.Seated, Version: at.Version}
 		if at.BoatID != nil && *at.BoatID == s.boat.ID {
 			one.PostID = at.PostID
+			cg := vec(body(m, at, *s.post(*at.PostID)).At)
+			one.CG = &cg
 		} else if at.BoatID != nil {
 			one.Boat = others[*at.BoatID]
 		}
 		st.People = append(st.People, one)
 	}
-	return st, s.history(tx, actor, &st)
+	return st, s.history(tx, actor, laid, &st)
 }
 
 func (s *snapshot) stowed(g store.Gear, laid map[uuid.UUID][]stow.Laid, others map[uuid.UUID]string) Stowed {
@@ -434,7 +452,7 @@ func otherBoats(tx *gorm.DB, actor Actor, but uuid.UUID) (map[uuid.UUID]string, 
 
 // history fills in the last move, the figures before it, and what the actor
 // may undo and redo.
-func (s *snapshot) history(tx *gorm.DB, actor Actor, st *State) error {
+func (s *snapshot) history(tx *gorm.DB, actor Actor, laid map[uuid.UUID][]stow.Laid, st *State) error {
 	var last []store.Event
 	if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, s.boat.ID).Order("seq DESC").Limit(1).Find(&last).Error; err != nil {
 		return fmt.Errorf("reading the last move: %w", err)
@@ -456,7 +474,7 @@ func (s *snapshot) history(tx *gorm.DB, actor Actor, st *State) error {
 	}
 	if s.whereabouts(e).same(e.Became) { // nobody moved it on from another boat
 		earlier := s.moved(e, e.Was)
-		before := earlier.figures(earlier.lies())
+		before := earlier.figures(earlier.relaid(laid, e))
 		st.Before = &before
 	}
 	return nil

@@ -134,10 +134,11 @@ func (a *App) Try(ctx context.Context, actor Actor, boat uuid.UUID, in MoveInput
 	if err != nil {
 		return Trial{}, err
 	}
-	trial := Trial{Refused: sentences(refusals), Now: s.figures(s.lies())}
+	laid := s.lies()
+	trial := Trial{Refused: sentences(refusals), Now: s.figures(laid)}
 	if len(refusals) == 0 {
 		next := s.moved(e, e.Became)
-		then := next.figures(next.lies())
+		then := next.figures(next.relaid(laid, e))
 		trial.Then = &then
 	}
 	return trial, nil
@@ -225,7 +226,6 @@ func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, ki
 func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, input any,
 	decide func(*gorm.DB, *snapshot) (*store.Event, error)) (State, error) {
 	var st State
-	var conflict *Error
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&store.Boat{}).Error
 		if err != nil {
@@ -240,12 +240,18 @@ func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, inpu
 			if err != nil || e == nil {
 				return uuid.Nil, err
 			}
-			s = s.moved(*e, e.Became)
-			return e.ID, s.keep(tx, actor, e)
+			next := s.moved(*e, e.Became)
+			if err := next.keep(tx, actor, e); err != nil {
+				return uuid.Nil, err
+			}
+			s = next
+			return e.ID, nil
 		})
-		if errors.As(err, &conflict) && conflict.Kind == Conflict {
-			st, err = s.state(tx, actor)
-			return errors.Join(conflict, err) // rolls back; the state was only read
+		if refusal := (*Error)(nil); errors.As(err, &refusal) && refusal.Kind == Conflict {
+			if s, err = a.snapshot(tx, actor, boat); err == nil { // the piece may have left for another boat
+				refusal.State, err = s.state(tx, actor)
+			}
+			return errors.Join(refusal, err) // rolls back; the state was only read
 		}
 		if err != nil {
 			return err
@@ -253,10 +259,6 @@ func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, inpu
 		st, err = s.state(tx, actor)
 		return err
 	})
-	if err != nil && conflict != nil {
-		conflict.State = st
-		return State{}, conflict
-	}
 	return st, err
 }
 

@@ -2,6 +2,10 @@ package store_test
 
 import (
 	"context"
+	"database/sql"
+	"net/url"
+	"os"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -89,6 +93,45 @@ func TestTheProgramWorksAsARoleThatOwnsNothing(t *testing.T) {
 	assert.ErrorContains(t, err, "must be owner")
 	_, err = db.SQL().Exec("UPDATE stowage_event SET at = now()")
 	assert.ErrorContains(t, err, "permission denied", "history can't be rewritten")
+}
+
+// The README's way: a role that owns its database and may create roles.
+func TestARoleThatIsNoSuperuserCanMigrateAndServe(t *testing.T) {
+	address := storetest.URL(t)
+	admin, err := sql.Open("pgx", address)
+	require.NoError(t, err)
+	defer func() { _ = admin.Close() }()
+	u, err := url.Parse(address)
+	require.NoError(t, err)
+	role := "owner_" + strings.ReplaceAll(store.NewID().String(), "-", "")
+	for _, statement := range []string{"CREATE ROLE " + role + " LOGIN CREATEROLE PASSWORD 'plain'",
+		"ALTER DATABASE " + strings.TrimPrefix(u.Path, "/") + " OWNER TO " + role, "ALTER SCHEMA public OWNER TO " + role} {
+		_, err = admin.Exec(statement)
+		require.NoError(t, err, statement)
+	}
+	t.Cleanup(func() {
+		again, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL"))
+		require.NoError(t, err)
+		_, err = again.Exec("DROP ROLE " + role)
+		assert.NoError(t, err)
+		_ = again.Close()
+	})
+	u.User = url.UserPassword(role, "plain")
+	require.NoError(t, store.Migrate(ctx, u.String()))
+	db, err := store.Open(ctx, u.String(), 2)
+	require.NoError(t, err)
+	addCrew(t, db, "one")
+	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
+		var n int64
+		require.NoError(t, tx.Table("gear").Count(&n).Error)
+		assert.Zero(t, n, "closed to the owner's login too")
+		return nil
+	}))
+	require.NoError(t, db.Close())
+	_, err = admin.Exec("REASSIGN OWNED BY " + role + " TO CURRENT_USER")
+	require.NoError(t, err)
+	_, err = admin.Exec("DROP OWNED BY " + role)
+	require.NoError(t, err)
 }
 
 func TestOneCrewCannotReachAnothersRows(t *testing.T) {

@@ -13,9 +13,12 @@ END $$;
 -- +goose StatementBegin
 DO $$
 BEGIN
-  IF NOT pg_has_role(current_user, 'ergasia_app', 'MEMBER') THEN
+  -- A superuser may take the role on as it is. Another who made it may not, from
+  -- PostgreSQL 16 on, before it is granted; one to whom it was granted need not.
+  IF NOT (SELECT rolsuper FROM pg_roles WHERE rolname = current_user) THEN
     EXECUTE format('GRANT ergasia_app TO %I', current_user);
   END IF;
+EXCEPTION WHEN insufficient_privilege THEN NULL;
 END $$;
 -- +goose StatementEnd
 

@@ -1079,6 +1079,12 @@ export interface components {
         };
         Standing: {
             boat?: string;
+            /** @description Of the body, where they are aboard */
+            cg_m?: [
+                number,
+                number,
+                number
+            ];
             /** Format: uuid */
             member_id: string;
             /** Format: uuid */
