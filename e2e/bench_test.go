@@ -146,13 +146,36 @@ func TestEverythingGoesByKeyboardAlone(t *testing.T) {
 	p.press(input.Enter)
 	p.tabTo("Put them at fore deck")
 	p.press(input.Enter)
-	p.until("he sits", `() => [...document.querySelectorAll('[data-post]')].some(e => e.getAttribute('aria-label').includes('Sune seated'))`)
+	p.until("he sits", `() => [...document.querySelectorAll('[data-member]')].some(e => e.getAttribute('aria-label').includes('Sune seated'))`)
 	p.showsComputed()
 	require.NoError(t, p.KeyActions().Press(input.ControlLeft).Type(input.KeyZ).Do())
 	p.lastMove("undid: Sune")
 	p.tabTo("Sign out")
 	p.press(input.Enter)
 	p.find("input[type=password]")
+}
+
+func TestTwoAtOnePostAreEachInReach(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.button("Oskar").MustClick()
+	p.says("Oskar")
+	p.tabTo("Put them at helm")
+	p.press(input.Enter)
+	p.lastMove("Oskar → helm")
+	p.tabTo("helm: Oskar standing")
+	p.press(input.Enter)
+	p.says("Oskar")
+	p.tabTo("^Put ashore$")
+	p.says("The stern")
+	p.press(input.Enter)
+	p.lastMove("Oskar → ashore")
+	p.carry(p.find(`[data-member="Ilse"]`), p.find(`[data-post="starboard rail"]`))
+	p.says("heel")
+	p.drop()
+	p.lastMove("Ilse → starboard rail")
+	p.showsComputed()
 }
 
 func TestARefusedDropSaysWhy(t *testing.T) {

@@ -13,6 +13,7 @@ export type PlanActions = {
   chosen?: string;
   onPlace: (place: Place) => void;
   onPost: (post: Post) => void;
+  onPerson: (member: string, post: Post) => void;
   onGearDown: (event: PointerEvent, gear: Gear) => void;
   onMemberDown: (event: PointerEvent, member: string) => void;
   onAim: (kind: "place" | "post", id: string) => void;
@@ -207,55 +208,75 @@ function GearLabel({ gear, box, under }: { gear?: Gear; box: BoxPx; under: numbe
   );
 }
 
+/** A post: a target while someone is in hand, and a button for each person there. */
 function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
   const [x, y] = p.plan(post.at_m[0], post.at_m[1]);
   const here = bench.state.people.filter((s) => s.post_id === post.id);
-  const names = here.map((s) => {
-    const m = bench.members.find((q) => q.id === s.member_id);
-    return `${m?.name} ${s.seated ? "seated" : "standing"}`;
-  });
-  const aimed = actions.target === post.id;
-  const label = actions.personInHand ? `Put them at ${post.name}` : `${post.name}: ${names.join(", ") || "nobody"}`;
-  if (here.length === 0 && !actions.personInHand) {
-    return <circle cx={x} cy={y} r="3" fill="none" stroke="var(--quiet)" strokeWidth="0.9" />;
-  }
+  const aimed = actions.target === post.id && actions.personInHand;
+  const control = {
+    tabIndex: 0,
+    onFocus: () => actions.onAim("post", post.id),
+    onBlur: actions.onLeave,
+    onPointerEnter: () => actions.onAim("post", post.id),
+    onPointerLeave: actions.onLeave,
+    className:
+      "cursor-pointer outline-none [&:focus-visible>circle:first-child]:stroke-accent [&:focus-visible>circle:first-child]:stroke-[3]",
+  };
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-label={label}
-      data-target={`post:${post.id}`}
-      data-post={post.name}
-      onClick={() => actions.onPost(post)}
-      onKeyDown={press(() => actions.onPost(post))}
-      onFocus={() => actions.onAim("post", post.id)}
-      onBlur={actions.onLeave}
-      onPointerEnter={() => actions.onAim("post", post.id)}
-      onPointerLeave={actions.onLeave}
-      className="cursor-pointer outline-none [&:focus-visible>circle:first-child]:stroke-accent [&:focus-visible>circle:first-child]:stroke-[3]"
-    >
-      <circle
-        cx={x}
-        cy={y}
-        r="22"
-        fill={aimed && actions.personInHand ? "var(--water)" : "transparent"}
-        stroke={actions.personInHand ? "currentColor" : "none"}
-        strokeDasharray="3 3"
-      />
+    <g data-target={`post:${post.id}`} data-post={post.name}>
+      {actions.personInHand && (
+        <g
+          {...control}
+          role="button"
+          aria-label={`Put them at ${post.name}`}
+          onClick={() => actions.onPost(post)}
+          onKeyDown={press(() => actions.onPost(post))}
+        >
+          <circle
+            cx={x}
+            cy={y}
+            r="22"
+            fill={aimed ? "var(--water)" : "transparent"}
+            stroke="currentColor"
+            strokeDasharray="3 3"
+          />
+          {here.length === 0 && (
+            <text
+              x={x}
+              y={y + 4}
+              textAnchor="middle"
+              fontSize="11"
+              className="label-type pointer-events-none"
+              fill="currentColor"
+            >
+              {fitLabel(post.name, 48, 11)}
+            </text>
+          )}
+        </g>
+      )}
+      {here.length === 0 && !actions.personInHand && (
+        <circle cx={x} cy={y} r="3" fill="none" stroke="var(--quiet)" strokeWidth="0.9" />
+      )}
       {here.map((s, i) => {
         const m = bench.members.find((q) => q.id === s.member_id);
-        const cx = x + (i - (here.length - 1) / 2) * 26;
+        const cx = x + (i - (here.length - 1) / 2) * 36;
+        const act = () => actions.onPerson(s.member_id, post);
         return (
           <g
             key={s.member_id}
+            {...control}
+            role="button"
+            aria-label={`${post.name}: ${m?.name} ${s.seated ? "seated" : "standing"}`}
             data-member={m?.name}
             opacity={actions.inHand === s.member_id ? 0.35 : 1}
             onPointerDown={(e) => actions.onMemberDown(e, s.member_id)}
+            onClick={act}
+            onKeyDown={press(act)}
           >
+            <circle cx={cx} cy={y} r="18" fill="transparent" />
             <circle cx={cx} cy={y} r="14" fill="currentColor" />
             {s.seated && <circle cx={cx} cy={y} r="17.5" fill="none" stroke="currentColor" strokeWidth="1.4" />}
             <text
-              aria-hidden="true"
               x={cx}
               y={y + 5}
               textAnchor="middle"
@@ -268,18 +289,6 @@ function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
           </g>
         );
       })}
-      {here.length === 0 && (
-        <text
-          x={x}
-          y={y + 4}
-          textAnchor="middle"
-          fontSize="11"
-          className="label-type pointer-events-none"
-          fill="currentColor"
-        >
-          {fitLabel(post.name, 48, 11)}
-        </text>
-      )}
     </g>
   );
 }

@@ -81,16 +81,13 @@ export function Profile({ bench, attitude, p, units }: Props) {
   );
 }
 
-// Heights of a body's middle and head over the sole, as the ledger and the eye have them.
-const MIDDLE = { seated: 0.7, standing: 1.0 };
-
 function PeopleInProfile({ bench, p }: { bench: Bench; p: Projection }) {
   return bench.state.people.map((person) => {
     const post = bench.posts.find((q) => q.id === person.post_id);
     const member = bench.members.find((m) => m.id === person.member_id);
-    if (!post || !member) return null;
+    if (!post || !member || !person.cg_m) return null;
     const foot = p.profile(post.at_m[0], post.at_m[2]);
-    const middle = p.profile(post.at_m[0], post.at_m[2] + (person.seated ? MIDDLE.seated : MIDDLE.standing));
+    const middle = p.profile(person.cg_m[0], person.cg_m[2]);
     return (
       <g key={person.member_id}>
         <line x1={foot[0]} y1={foot[1]} x2={middle[0]} y2={middle[1]} stroke="currentColor" strokeWidth="1.1" />

@@ -186,3 +186,36 @@ export function Part({ title, children }: { title: string; children: ReactNode }
     </section>
   );
 }
+
+/** Takes something away, and says why where it may not. */
+export function RemoveButton({
+  text,
+  name,
+  remove,
+  onRemoved,
+}: {
+  text: string;
+  name: string;
+  remove: () => Promise<unknown>;
+  onRemoved: () => void;
+}) {
+  const removing = useMutation({ mutationFn: remove, onSuccess: onRemoved });
+  return (
+    <>
+      <button
+        type="button"
+        className="plain-button"
+        aria-label={`${text}: ${name}`}
+        disabled={removing.isPending}
+        onClick={() => removing.mutate()}
+      >
+        {text}
+      </button>
+      {removing.error && (
+        <span role="alert" className="text-loud">
+          {sayError(removing.error)}
+        </span>
+      )}
+    </>
+  );
+}

@@ -1,8 +1,8 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import type { Bench, Membership } from "../../api/client";
-import { sayError } from "../../api/client";
+import { useBench } from "../../api/bench";
+import { type Bench, type Membership, type MoveInput, sayError } from "../../api/client";
 import { Gauges } from "../../drawing/Gauges";
 import { HatchDefs } from "../../drawing/Hatches";
 import { Plan } from "../../drawing/Plan";
@@ -17,15 +17,15 @@ import { InHand } from "./InHand";
 import { PlaceCard } from "./PlaceCard";
 import { Quay } from "./Quay";
 import { Tally, TallyStrip } from "./Tally";
-import { useBench, useMoves, useTrial } from "./useBench";
 import { type Hand, moveOf, type Target, useHand } from "./useHand";
+import { useMoves, useTrial } from "./useMoves";
 
 export function BenchPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useBench(me.crew_id, boat);
   if (bench.isPending) return <Waiting text="Reading the boat's lines…" />;
   if (bench.isError && !bench.data) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  return <StowingBench key={boat} me={me} bench={bench.data as Bench} lost={bench.isError} />;
+  return <StowingBench key={boat} me={me} bench={bench.data} lost={bench.isError} />;
 }
 
 function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost: boolean }) {
@@ -37,7 +37,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   const latest = useRef(bench);
   latest.current = bench;
   const clear = useRef<() => void>(() => {});
-  const refusal = useRef<string[]>([]); // what the dry run said of the target under the hand
+  // What the dry run said, and of which move: the hand may be over another place by now.
+  const foretold = useRef<{ move?: MoveInput; refused: string[] }>({ refused: [] });
 
   const put = useCallback(
     (hand: Hand, target: Target) => {
@@ -46,9 +47,9 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         clear.current();
         return;
       }
-      const known = refusal.current;
-      if (known.length > 0) {
-        setNote({ text: "It can't go there.", details: known, loud: true });
+      const { move: tried, refused } = foretold.current;
+      if (refused.length > 0 && JSON.stringify(tried) === JSON.stringify(input)) {
+        setNote({ text: "It can't go there.", details: refused, loud: true });
         return;
       }
       move.mutate(input, { onSuccess: () => clear.current() });
@@ -62,7 +63,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   const trial = useTrial(me.crew_id, bench.id, question, bench);
   const answer = question ? trial.data : undefined;
   const refused = (answer?.refused.length ?? 0) > 0;
-  refusal.current = answer?.refused ?? [];
+  foretold.current = { move: question, refused: answer?.refused ?? [] };
   const targetName =
     target?.kind === "ashore"
       ? hand?.kind === "gear"
@@ -96,6 +97,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         onPutHere={() => hand && put(hand, { kind: "ashore" })}
       />
     );
+  const seated = (id: string) => bench.state.people.find((s) => s.member_id === id)?.seated ?? false;
   const actions = {
     gearInHand: hand?.kind === "gear",
     personInHand: hand?.kind === "member",
@@ -109,20 +111,17 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
       else setChosen((old) => (old === q.id ? undefined : q.id));
     },
     onPost: (q: Bench["posts"][number]) => {
+      if (!carrying.clickIsDrag() && hand?.kind === "member") put(hand, { kind: "post", id: q.id });
+    },
+    onPerson: (id: string, at: Bench["posts"][number]) => {
       if (carrying.clickIsDrag() || !mayMove) return;
-      if (hand?.kind === "member") return put(hand, { kind: "post", id: q.id });
-      const here = bench.state.people.find((s) => s.post_id === q.id);
-      if (here) carrying.pickUp({ kind: "member", id: here.member_id, seated: here.seated });
+      if (hand?.kind === "member" && hand.id !== id) return put(hand, { kind: "post", id: at.id });
+      carrying.pickUp({ kind: "member", id, seated: seated(id) });
     },
     onGearDown: (e: React.PointerEvent, g: Bench["gear"][number]) =>
       mayMove && carrying.press(e, { kind: "gear", id: g.id }),
     onMemberDown: (e: React.PointerEvent, id: string) =>
-      mayMove &&
-      carrying.press(e, {
-        kind: "member",
-        id,
-        seated: bench.state.people.find((s) => s.member_id === id)?.seated ?? false,
-      }),
+      mayMove && carrying.press(e, { kind: "member", id, seated: seated(id) }),
     onAim: (kind: "place" | "post", id: string) => hand && carrying.aim({ kind, id }),
     onLeave: () => !carrying.drag && carrying.aim(undefined),
   };

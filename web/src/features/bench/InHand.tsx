@@ -1,7 +1,7 @@
 import type { Bench, Trial } from "../../api/client";
 import { degrees, heelWords, trimWords, type Units } from "../../units";
-import type { Note } from "./useBench";
 import type { Hand } from "./useHand";
+import type { Note } from "./useMoves";
 
 /** What is in the hand and what would become of her, in sentences. */
 export function trialSentence(bench: Bench, trial: Trial | undefined, units: Units): string {

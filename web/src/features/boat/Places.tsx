@@ -1,23 +1,18 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Bench, type Membership, type Place, type Post, sayError, write } from "../../api/client";
-import { Choice, NumberFields, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { useBench } from "../../api/bench";
+import { answered, api, type Membership, type Place, type Post, sayError, write } from "../../api/client";
+import { Choice, NumberFields, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { type Units, unitsOf } from "../../units";
 
 /** The places and posts of a boat, to be added, changed and taken away. */
 export function Places({ me, boat }: { me: Membership; boat: string }) {
-  const bench = useQuery({
-    queryKey: ["bench", boat],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}/bench", { params: { path: { crew: me.crew_id, boat } }, signal }),
-      ),
-  });
+  const bench = useBench(me.crew_id, boat);
   const [open, setOpen] = useState<string>();
   if (bench.isPending) return <Waiting text="Opening the lockers…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  const { places, posts } = bench.data as Bench;
+  const { places, posts } = bench.data;
   return (
     <>
       <Part title={`Places, ${places.length}`}>
@@ -136,13 +131,6 @@ function PlaceForm({ me, boat, place, onSaved }: { me: Membership; boat: string;
         : api.POST("/api/crews/{crew}/boats/{boat}/places", { params: { path: { crew, boat }, header }, body });
     });
   };
-  const remove = useMutation({
-    mutationFn: (id: string) =>
-      answered(
-        api.DELETE("/api/crews/{crew}/boats/{boat}/places/{place}", { params: { path: { crew, boat, place: id } } }),
-      ),
-    onSuccess: fresh,
-  });
   return (
     <SaveForm
       name={place ? `Change ${place.name}` : "A new place"}
@@ -151,16 +139,18 @@ function PlaceForm({ me, boat, place, onSaved }: { me: Membership; boat: string;
       onSaved={fresh}
       extra={
         place && (
-          <>
-            <button type="button" className="plain-button" onClick={() => remove.mutate(place.id)}>
-              Remove
-            </button>
-            {remove.error && (
-              <span role="alert" className="text-loud">
-                {sayError(remove.error)}
-              </span>
-            )}
-          </>
+          <RemoveButton
+            text="Remove"
+            name={place.name}
+            remove={() =>
+              answered(
+                api.DELETE("/api/crews/{crew}/boats/{boat}/places/{place}", {
+                  params: { path: { crew, boat, place: place.id } },
+                }),
+              )
+            }
+            onRemoved={fresh}
+          />
         )
       }
     >
@@ -175,26 +165,16 @@ function PlaceForm({ me, boat, place, onSaved }: { me: Membership; boat: string;
 
 function PostRow({ me, boat, post }: { me: Membership; boat: string; post: Post }) {
   const queries = useQueryClient();
-  const remove = useMutation({
-    mutationFn: () =>
-      answered(
-        api.DELETE("/api/crews/{crew}/boats/{boat}/posts/{post}", {
-          params: { path: { crew: me.crew_id, boat, post: post.id } },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["bench", boat] }),
-  });
+  const path = { crew: me.crew_id, boat, post: post.id };
   return (
     <li className="hairline-b flex items-center justify-between gap-4 py-1.5">
       <span>{post.name}</span>
-      {remove.error && (
-        <span role="alert" className="text-loud">
-          {sayError(remove.error)}
-        </span>
-      )}
-      <button type="button" className="plain-button" aria-label={`Remove ${post.name}`} onClick={() => remove.mutate()}>
-        Remove
-      </button>
+      <RemoveButton
+        text="Remove"
+        name={post.name}
+        remove={() => answered(api.DELETE("/api/crews/{crew}/boats/{boat}/posts/{post}", { params: { path } }))}
+        onRemoved={() => queries.invalidateQueries({ queryKey: ["bench", boat] })}
+      />
     </li>
   );
 }

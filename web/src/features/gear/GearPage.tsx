@@ -1,24 +1,18 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useBench } from "../../api/bench";
 import { answered, api, type Bench, type Gear, type Membership, sayError, write } from "../../api/client";
-import { Choice, KNOWN, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { Choice, KNOWN, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { unitsOf } from "../../units";
 
 export default function GearPage({ me }: { me: Membership }) {
   const boat = me.boats[0]?.id ?? "";
-  const bench = useQuery({
-    queryKey: ["bench", boat],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}/bench", { params: { path: { crew: me.crew_id, boat } }, signal }),
-      ),
-    enabled: boat !== "",
-  });
+  const bench = useBench(me.crew_id, boat);
   if (!boat) return <ErrorNote text="Set up a boat first; then there is something to stow gear in." />;
   if (bench.isPending) return <Waiting text="Counting the gear…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  return <GearList me={me} bench={bench.data as Bench} />;
+  return <GearList me={me} bench={bench.data} />;
 }
 
 function GearList({ me, bench }: { me: Membership; bench: Bench }) {
@@ -150,18 +144,14 @@ function GearForm({ me, bench, gear, onSaved }: { me: Membership; bench: Bench; 
       save={async () => save()}
       extra={
         gear && (
-          <button
-            type="button"
-            className="plain-button"
-            onClick={async () => {
-              await answered(
-                api.DELETE("/api/crews/{crew}/gear/{gear}", { params: { path: { crew, gear: gear.id } } }),
-              );
-              fresh();
-            }}
-          >
-            Take off the list
-          </button>
+          <RemoveButton
+            text="Take off the list"
+            name={gear.name}
+            remove={() =>
+              answered(api.DELETE("/api/crews/{crew}/gear/{gear}", { params: { path: { crew, gear: gear.id } } }))
+            }
+            onRemoved={fresh}
+          />
         )
       }
     >

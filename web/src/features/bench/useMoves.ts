@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { benchKey } from "../../api/bench";
 import {
   answered,
   api,
@@ -13,18 +14,6 @@ import {
 } from "../../api/client";
 
 export type Note = { text: string; details: string[]; loud: boolean };
-
-const benchKey = (boat: string) => ["bench", boat];
-
-/** The bench of a boat, kept fresh while others move things too. */
-export function useBench(crew: string, boat: string) {
-  return useQuery({
-    queryKey: benchKey(boat),
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/boats/{boat}/bench", { params: { path: { crew, boat } }, signal })),
-    refetchInterval: 20_000,
-  });
-}
 
 /** Moving, undoing and redoing, with what to say of each. */
 export function useMoves(crew: string, boat: string) {
