@@ -11,11 +11,10 @@ import (
 
 // dayBoat is a boat such as the demo's, with sixty things and two people.
 func dayBoat(t testing.TB) (hull.Hull, Load) {
-	m := hull.ChineMeasures{
-		Length: 5.4, Beam: 2.12, TransomBeam: 1.96, ChineBeam: 1.72, TransomChineBeam: 1.66,
-		TransomDeadrise: 12, AmidshipsDeadrise: 15, DepthAft: 0.72, DepthAmidships: 0.76, DepthForward: 1.0,
-		ForefootLength: 1.9, TransomNotchHeight: 0.55,
-	}
+	vee, _ := hull.FormNamed("vee")
+	h := vee.Hull(hull.Tape{"length_m": 5.4, "beam_m": 2.12, "transom_beam_m": 1.96, "chine_beam_m": 1.72,
+		"transom_deadrise_deg": 12, "amidships_deadrise_deg": 15, "depth_aft_m": 0.72, "depth_amidships_m": 0.76,
+		"depth_forward_m": 1.0, "forefoot_m": 1.9, "notch_m": 0.55, "rake_deg": 0})
 	l := Load{WaterDensity: SeaWater, Masses: []Mass{
 		{Kg: 390, At: r3.Vec{X: 2.3, Z: 0.4}}, {Kg: 118, At: r3.Vec{X: -0.15, Z: 0.7}},
 		{Kg: 85, At: r3.Vec{X: 2.0, Y: 0.3, Z: 1.1}}, {Kg: 78, At: r3.Vec{X: 3.2, Y: -0.2, Z: 0.9}},
@@ -23,7 +22,7 @@ func dayBoat(t testing.TB) (hull.Hull, Load) {
 	for i := range 60 {
 		l.Masses = append(l.Masses, Mass{Kg: 2, At: r3.Vec{X: 0.3 + 0.07*float64(i), Y: 0.4 - 0.0136*float64(i), Z: 0.4}})
 	}
-	return m.Hull(), l
+	return h, l
 }
 
 // The shell's refinement is fine enough: cutting each warped face four times
@@ -82,7 +81,7 @@ func BenchmarkEquilibrium(b *testing.B) {
 func BenchmarkOneImmersion(b *testing.B) {
 	h, _ := dayBoat(b)
 	s := shellOf(b, h)
-	body, f := newBody(newSolid(s.Vertices, s.Triangles)), attitude(0.01, 0.01)
+	body, f := newBody(newSolid(s.Mesh)), attitude(0.01, 0.01)
 	b.ReportAllocs()
 	for b.Loop() {
 		body.immerse(f, r3.Vec{X: 2}, 0.25)

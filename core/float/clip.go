@@ -3,6 +3,8 @@ package float
 import (
 	"math"
 
+	"ergasia/core/hull"
+
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
@@ -22,10 +24,10 @@ type part struct {
 	sum    r3.Vec  // a + b + c
 }
 
-func newSolid(vertices []r3.Vec, triangles [][3]int32) *solid {
-	s := &solid{vertices: vertices, triangles: triangles, parts: make([]part, len(triangles))}
-	for i, t := range triangles {
-		a, b, c := vertices[t[0]], vertices[t[1]], vertices[t[2]]
+func newSolid(m hull.Mesh) *solid {
+	s := &solid{vertices: m.Vertices, triangles: m.Triangles, parts: make([]part, len(m.Triangles))}
+	for i, t := range m.Triangles {
+		a, b, c := m.Vertices[t[0]], m.Vertices[t[1]], m.Vertices[t[2]]
 		bc := r3.Cross(b, c)
 		s.parts[i] = part{
 			triple: r3.Dot(a, bc) / 6,

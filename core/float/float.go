@@ -28,30 +28,42 @@ type Freeboard struct {
 }
 
 // Lever is a point of the righting-arm curve. GZ, in metres, is positive when
-// it rights a heel to starboard; NaN where no trim balances her.
-type Lever struct{ HeelDeg, GZ float64 }
+// it rights a heel to starboard; NaN where no trim balances her. Lowest is the
+// freeboard of the lowest flood point there, NaN where she has none.
+type Lever struct {
+	HeelDeg, GZ, TrimDeg float64
+	Lowest               Freeboard
+}
+
+// Awash is a space in which the sea stands: how deep at its lowest corner, in
+// metres along the world's vertical, and through which opening it came in.
+type Awash struct {
+	Space, Through string
+	Depth          float64
+}
 
 // Figures are the results at the attitude found. Lengths in metres, in the
 // boat's axes unless said otherwise.
 type Figures struct {
 	DisplacementKg float64
-	Volume         float64 // m³
-	TrimDeg        float64 // bow up positive
-	HeelDeg        float64 // starboard down positive
-	Up             r3.Vec  // the world's up in the boat's axes
-	Level          float64 // the water's surface is Up·p = Level
-	DraftAft       float64 // height of the water on the centreline at x = 0, along z
-	DraftFwd       float64 // the same at the last station
-	LCB, TCB, KB   float64 // centre of buoyancy
-	LCF            float64 // x of the waterplane's centre
-	Waterplane     float64 // m², in its own plane
-	GMT, GML       float64 // after free surface
-	FreeSurface    float64 // what slack liquid took off GMT
-	KgPerCm        float64 // of sinkage
-	CG             r3.Vec  // with the liquid where it came to rest
-	Freeboards     []Freeboard
-	Lowest         Freeboard // of the flood points and the sheer
-	UprightGMT     float64   // upright, at her own trim
+	Volume         float64     // m³
+	TrimDeg        float64     // bow up positive
+	HeelDeg        float64     // starboard down positive
+	Up             r3.Vec      // the world's up in the boat's axes
+	Level          float64     // the water's surface is Up·p = Level
+	DraftAft       float64     // height of the water on the centreline at x = 0, along z
+	DraftFwd       float64     // the same at the last station
+	LCB, TCB, KB   float64     // centre of buoyancy
+	LCF            float64     // x of the waterplane's centre
+	Waterplane     float64     // m², in its own plane
+	GMT, GML       float64     // after free surface
+	FreeSurface    float64     // what slack liquid took off GMT
+	KgPerCm        float64     // of sinkage
+	CG             r3.Vec      // with the liquid where it came to rest
+	Freeboards     []Freeboard // of every flood point
+	Lowest         Freeboard   // of the flood points and the sheer
+	UprightGMT     float64     // upright, at her own trim
+	Awash          []Awash     // spaces in which the sea stands; the figures are with it
 }
 
 // Result is what Solve found. Figures is nil where the load sinks her or she
@@ -68,14 +80,77 @@ const stableGM = 1e-9
 
 // Solve finds where the boat rests under the load, and her righting arms with
 // free trim at the heels asked for, in degrees. The load must have passed Check.
+// Where an opening of a space is under water the sea stands in that space.
 func (boat *Boat) Solve(l Load, gzHeelDeg []float64) Result {
 	s := newSolver(boat, l)
-	if s.mass/s.rho >= boat.Shell.Volume*(1-1e-9) {
-		return Result{Status: Swamped, Why: "the load is more than her whole hull can carry"}
+	r, rest := s.result(nil)
+	if s = s.awash(&r, &rest); r.Figures == nil {
+		return r
 	}
-	rest, upright, ok := s.rest()
+	p := rest
+	for _, deg := range gzHeelDeg {
+		r.Levers = append(r.Levers, s.lever(rest, &p, deg))
+	}
+	return r
+}
+
+// awash lets the sea into the spaces whose openings are under, until none is
+// dry that should not be. It gives the solver of the boat so found.
+func (s *solver) awash(r *Result, rest *pose) *solver {
+	in := map[string]bool{}
+	for range s.spaces {
+		if r.Figures == nil || !s.openings(r.Figures, in) {
+			break
+		}
+		s = s.on(s.Boat.flooded(in))
+		*r, *rest = s.result(rest)
+	}
+	if r.Figures != nil && len(in) > 0 {
+		r.Figures.Awash = s.depths(r.Figures, in)
+	}
+	return s
+}
+
+// openings notes the spaces with an opening under water; true where one is new.
+func (s *solver) openings(f *Figures, in map[string]bool) bool {
+	found := false
+	for _, p := range s.floods {
+		if p.Space != "" && f.FreeboardAt(p.At) < 0 && !in[p.Space] {
+			in[p.Space], found = true, true
+		}
+	}
+	return found
+}
+
+func (s *solver) depths(f *Figures, in map[string]bool) []Awash {
+	var list []Awash
+	for _, sp := range s.spaces {
+		if !in[sp.name] {
+			continue
+		}
+		a := Awash{Space: sp.name, Depth: math.Inf(-1)}
+		for _, v := range sp.mesh.Vertices {
+			a.Depth = max(a.Depth, -f.FreeboardAt(v))
+		}
+		least := math.Inf(1)
+		for _, p := range s.floods {
+			if fb := f.FreeboardAt(p.At); p.Space == sp.name && fb < least {
+				least, a.Through = fb, p.Name
+			}
+		}
+		list = append(list, a)
+	}
+	return list
+}
+
+// result is where she rests, from a start where one is given.
+func (s *solver) result(start *pose) (Result, pose) {
+	if s.mass/s.rho >= s.holds*(1-1e-9) {
+		return Result{Status: Swamped, Why: "the load is more than her whole hull can carry"}, pose{}
+	}
+	rest, upright, ok := s.rest(start)
 	if !ok {
-		return Result{Status: Swamped, Why: "she capsizes or stands on end before she comes to rest"}
+		return Result{Status: Swamped, Why: "she capsizes or stands on end before she comes to rest"}, rest
 	}
 	f := s.figures(rest, s.at(rest))
 	f.UprightGMT = upright
@@ -86,16 +161,18 @@ func (boat *Boat) Solve(l Load, gzHeelDeg []float64) Result {
 	if f.Lowest.M <= 0 {
 		r.Status = Swamped
 	}
-	for _, deg := range gzHeelDeg {
-		r.Levers = append(r.Levers, Lever{deg, s.lever(rest, deg)})
-	}
-	return r
+	return r, rest
 }
 
-// rest finds the stable attitude, and GM upright at her own trim.
-func (s *solver) rest() (pose, float64, bool) {
+// rest finds the stable attitude, and GM upright at her own trim, from a trim
+// and level where they are given.
+func (s *solver) rest(from *pose) (pose, float64, bool) {
 	var start pose
-	start.h, _ = s.hull.fill(attitude(0, 0), s.ref, s.mass/s.rho, math.NaN(), 0.02) // Newton does the rest
+	if from != nil {
+		start = pose{trim: from.trim, h: from.h}
+	} else {
+		start.h, _ = s.hull.fill(attitude(0, 0), s.ref, s.mass/s.rho, math.NaN(), 0.02) // Newton does the rest
+	}
 	p, b, ok := s.newton(start, true)
 	if !ok {
 		if p, ok = s.descend(start, true); !ok {
@@ -135,20 +212,27 @@ func (s *solver) stable(b balance) bool {
 	return ff > 0 && ff*pp-fp*fp > 0
 }
 
-// lever is GZ at a held heel with trim free.
-func (s *solver) lever(start pose, heelDeg float64) float64 {
-	p := pose{trim: start.trim, heel: heelDeg * math.Pi / 180, h: start.h}
+// lever is GZ at a held heel with trim free, from the last one's trim and level.
+func (s *solver) lever(rest pose, last *pose, heelDeg float64) Lever {
+	l := Lever{HeelDeg: heelDeg, GZ: math.NaN(), TrimDeg: math.NaN(), Lowest: Freeboard{M: math.NaN()}}
+	p := pose{trim: last.trim, heel: heelDeg * math.Pi / 180, h: last.h}
 	s.float(&p)
-	_, b, ok := s.newton(p, true)
+	q, b, ok := s.newton(p, true)
 	if !ok {
-		p.trim = 0
-		q, found := s.descend(p, true)
-		if !found {
-			return math.NaN()
+		if q, ok = s.descend(pose{trim: rest.trim, heel: p.heel, h: rest.h}, true); !ok {
+			return l
 		}
 		b = s.at(q)
 	}
-	return -b.port / s.mass
+	*last = q
+	l.GZ, l.TrimDeg = -b.port/s.mass, q.trim*180/math.Pi
+	level := q.h + r3.Dot(b.frame.up, s.ref)
+	for _, f := range s.floods {
+		if m := r3.Dot(b.frame.up, f.At) - level; f.Space == "" && !(m >= l.Lowest.M) {
+			l.Lowest = Freeboard{f.Name, m, f.At}
+		}
+	}
+	return l
 }
 
 func (s *solver) figures(p pose, b balance) *Figures {
@@ -179,7 +263,7 @@ func (s *solver) figures(p pose, b balance) *Figures {
 	for _, p := range s.floods {
 		fb := Freeboard{p.Name, f.FreeboardAt(p.At), p.At}
 		f.Freeboards = append(f.Freeboards, fb)
-		if fb.M < f.Lowest.M {
+		if p.Space == "" && fb.M < f.Lowest.M {
 			f.Lowest = fb
 		}
 	}

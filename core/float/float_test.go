@@ -142,7 +142,7 @@ func wigley(stations, points int, length, beam, draft float64) hull.Hull {
 func wigleyErrors(t *testing.T, stations, points int) [4]float64 {
 	const length, beam, draft = 6.0, 0.8, 0.4
 	s := shellOf(t, wigley(stations, points, length, beam, draft))
-	b := newBody(newSolid(s.Vertices, s.Triangles))
+	b := newBody(newSolid(s.Mesh))
 	im := b.immerse(attitude(0, 0), r3.Vec{}, draft)
 	return [4]float64{
 		im.volume/(4.0/9*length*beam*draft) - 1,
@@ -258,19 +258,19 @@ func TestAFloodPointUnderWaterIsSwampedWithFigures(t *testing.T) {
 // drawBoat is a random small boat of straight faces, and a load she may carry.
 func drawBoat(t *rapid.T) (hull.Hull, *hull.Shell, Load) {
 	f := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
-	m := hull.ChineMeasures{Length: f("length", 3, 8), DepthAft: f("aft", 0.5, 1.1), TransomDeadrise: f("deadrise", 5, 20),
-		ForefootLength: f("forefoot", 0.5, 2)}
-	m.Beam = m.Length * f("beam", 0.3, 0.45)
-	m.TransomBeam, m.ChineBeam, m.TransomChineBeam = 0.9*m.Beam, 0.85*m.Beam, 0.8*m.Beam
-	m.DepthAmidships, m.DepthForward, m.TransomNotchHeight = m.DepthAft*1.05, m.DepthAft*1.4, m.DepthAft*0.8
-	m.AmidshipsDeadrise = m.TransomDeadrise
-	if m.Check("") != nil {
+	length, aft, deadrise := f("length", 3, 8), f("aft", 0.5, 1.1), f("deadrise", 5, 20)
+	beam := length * f("beam", 0.3, 0.45)
+	m := hull.Tape{"length_m": length, "beam_m": beam, "transom_beam_m": 0.9 * beam, "chine_beam_m": 0.85 * beam,
+		"transom_deadrise_deg": deadrise, "amidships_deadrise_deg": deadrise, "depth_aft_m": aft, "depth_amidships_m": aft * 1.05,
+		"depth_forward_m": aft * 1.4, "forefoot_m": f("forefoot", 0.5, 2), "notch_m": aft * 0.8, "rake_deg": 0}
+	vee, _ := hull.FormNamed("vee")
+	if vee.Check("", m) != nil {
 		t.Skip("these measures contradict each other")
 	}
-	h := m.Hull()
+	h := vee.Hull(m)
 	s := shellOf(t, h)
-	kg := SeaWater * s.Volume * f("share", 0.1, 0.4)
-	return h, s, one(kg, m.Length*f("x", 0.38, 0.5), 0, f("z", 0.1, 0.8)*m.DepthAft)
+	kg := SeaWater * s.Holds * f("share", 0.1, 0.4)
+	return h, s, one(kg, length*f("x", 0.38, 0.5), 0, f("z", 0.1, 0.8)*aft)
 }
 
 // At rest the buoyancy found by other means must carry the weight and lie
@@ -347,7 +347,7 @@ func TestEveryLoadComesToRestOrIsSaidToSink(t *testing.T) {
 		r := NewBoat(s, nil).Solve(l, nil)
 		if r.Figures == nil {
 			total := l.Total()
-			assert.Greater(t, total.Kg, SeaWater*s.Volume*0.999, "only too much load has no answer")
+			assert.Greater(t, total.Kg, SeaWater*s.Holds*0.999, "only too much load has no answer")
 			return
 		}
 		f := r.Figures

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ergasia/core/check"
+	"ergasia/core/hull"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -20,16 +21,49 @@ type Mass struct {
 
 // Tank is a box that is part full of liquid, its edges along the boat's axes.
 // Corner is the one of least x, y and z; Fill is a share of the volume, 0 to 1.
+// A Shape, where there is one, takes the place of the box: a tank built into the
+// hull, or the bilge. Sigma is one standard deviation of the contents, kilograms.
 type Tank struct {
 	Name    string
 	Size    r3.Vec
 	Corner  r3.Vec
+	Shape   *hull.Mesh
 	Fill    float64
 	Density float64 // kg/m³
+	Sigma   float64
+}
+
+// inside is the tank's shape.
+func (t Tank) inside() hull.Mesh {
+	if t.Shape != nil {
+		return *t.Shape
+	}
+	return hull.Box(t.Corner, r3.Add(t.Corner, t.Size))
+}
+
+// Volume of the whole tank, m³.
+func (t Tank) Volume() float64 {
+	if t.Shape != nil {
+		return t.Shape.Volume()
+	}
+	return t.Size.X * t.Size.Y * t.Size.Z
 }
 
 // Kg is the mass of the tank's contents.
-func (t Tank) Kg() float64 { return t.Size.X * t.Size.Y * t.Size.Z * t.Fill * t.Density }
+func (t Tank) Kg() float64 { return t.Volume() * t.Fill * t.Density }
+
+// CG is the centre of the contents in the boat upright and level.
+func (t Tank) CG() r3.Vec {
+	if t.Shape == nil {
+		return r3.Add(t.Corner, r3.Vec{X: t.Size.X / 2, Y: t.Size.Y / 2, Z: t.Size.Z * t.Fill / 2})
+	}
+	if t.Fill < nearlyEmpty || t.Fill > 1-nearlyEmpty {
+		return t.Shape.Centroid()
+	}
+	b := newBody(newSolid(*t.Shape))
+	_, im := b.fill(attitude(0, 0), r3.Vec{}, t.Fill*t.Shape.Volume(), math.NaN(), settled)
+	return r3.Scale(1/im.volume, im.moment)
+}
 
 // Load is everything with mass, and the water that carries it.
 type Load struct {
@@ -83,8 +117,13 @@ func (l Load) Check() error {
 	}
 	for i, t := range l.Tanks {
 		field := fmt.Sprintf("tanks[%d]", i)
-		checkPlace(&fs, field+".size_m", t.Size, 0.001)
-		checkPlace(&fs, field+".corner_m", t.Corner, -maxAt)
+		if t.Shape == nil {
+			checkPlace(&fs, field+".size_m", t.Size, 0.001)
+			checkPlace(&fs, field+".corner_m", t.Corner, -maxAt)
+		} else if t.Shape.Volume() < 1e-6 {
+			fs.Add(field, nil, "holds nothing: none of the hull's inside lies there")
+		}
+		fs.Within(field+".sigma_kg", t.Sigma, 0, maxKg)
 		fs.Within(field+".fill", t.Fill, 0, 1)
 		fs.Within(field+".density_kg_m3", t.Density, 1, 20000)
 		total += t.Kg()
@@ -119,10 +158,8 @@ func (l Load) Total() Total {
 		moment = r3.Add(moment, r3.Scale(m.Kg, m.At))
 	}
 	for _, k := range l.Tanks {
-		middle := r3.Scale(0.5, k.Size)
-		middle.Z *= k.Fill
 		t.Kg += k.Kg()
-		moment = r3.Add(moment, r3.Scale(k.Kg(), r3.Add(k.Corner, middle)))
+		moment = r3.Add(moment, r3.Scale(k.Kg(), k.CG()))
 	}
 	if t.Kg <= 0 {
 		return t
@@ -130,7 +167,7 @@ func (l Load) Total() Total {
 	t.CG = r3.Scale(1/t.Kg, moment)
 	var variance float64
 	var spread r3.Vec
-	for _, m := range l.Masses {
+	for _, m := range l.uncertain() {
 		s2 := m.Sigma * m.Sigma
 		arm := r3.Sub(m.At, t.CG)
 		variance += s2
@@ -139,4 +176,21 @@ func (l Load) Total() Total {
 	t.Sigma = math.Sqrt(variance)
 	t.CGSigma = r3.Vec{X: math.Sqrt(spread.X) / t.Kg, Y: math.Sqrt(spread.Y) / t.Kg, Z: math.Sqrt(spread.Z) / t.Kg}
 	return t
+}
+
+// uncertain lists everything whose mass is not known exactly, tanks by the
+// centre of their contents.
+func (l Load) uncertain() []Mass {
+	var list []Mass
+	for _, m := range l.Masses {
+		if m.Sigma > 0 {
+			list = append(list, m)
+		}
+	}
+	for _, t := range l.Tanks {
+		if t.Sigma > 0 {
+			list = append(list, Mass{Name: t.Name, Kg: t.Kg(), At: t.CG(), Sigma: t.Sigma})
+		}
+	}
+	return list
 }

@@ -107,7 +107,8 @@ func TestRightingArmsAreTheSlopeOfTheEnergy(t *testing.T) {
 		slope := (energy(heel+d) - energy(heel-d)) / (2 * d)
 		rest := pose{h: math.NaN()}
 		s.float(&rest)
-		arm := s.lever(rest, heel*180/math.Pi)
+		last := rest
+		arm := s.lever(rest, &last, heel*180/math.Pi).GZ
 		assert.InDelta(t, slope, arm*math.Cos(trimAt(s, heel)), 1e-4*math.Max(0.05, math.Abs(arm)))
 	})
 }
@@ -142,17 +143,17 @@ func TestSlackTanksNeverStiffen(t *testing.T) {
 func TestEverythingUnderWaterAddsUpWithTheLid(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		_, s, _ := drawBoat(t)
-		b := newBody(newSolid(s.Vertices, s.Triangles))
+		b := newBody(newSolid(s.Mesh))
 		f := attitude(rapid.Float64Range(-1, 1).Draw(t, "trim"), rapid.Float64Range(-3, 3).Draw(t, "heel"))
 		low, high := b.levels(f, r3.Vec{})
 		whole := b.immerse(f, r3.Vec{}, high+1)
-		assert.InEpsilon(t, s.Volume, whole.volume, 1e-9)
+		assert.InEpsilon(t, s.Holds, whole.volume, 1e-9)
 		assert.Zero(t, b.immerse(f, r3.Vec{}, low-1).volume)
 		// What is under one side of a plane and under its other side is all of her.
 		h := low + (high-low)*rapid.Float64Range(0.05, 0.95).Draw(t, "share")
 		over := frame{up: r3.Scale(-1, f.up), forward: f.forward, port: r3.Scale(-1, f.port)}
 		under, above := b.immerse(f, r3.Vec{}, h), b.immerse(over, r3.Vec{}, -h)
-		assert.InEpsilon(t, s.Volume, under.volume+above.volume, 1e-9)
+		assert.InEpsilon(t, s.Holds, under.volume+above.volume, 1e-9)
 		assert.InDelta(t, under.area, above.area, 1e-9)
 		level, again := b.fill(f, r3.Vec{}, under.volume, math.NaN(), 1e-12)
 		assert.InDelta(t, under.volume, again.volume, 1e-9)

@@ -13,12 +13,51 @@ import (
 type Boat struct {
 	Shell  *hull.Shell
 	floods []hull.FloodPoint
+	spaces []space
 	solid  *solid
+	holds  float64 // m³, lid on
+}
+
+// space is a part of the inside that the sea fills through its own openings.
+type space struct {
+	name string
+	mesh hull.Mesh
 }
 
 // NewBoat makes a shell ready, with the points at which water comes in.
 func NewBoat(shell *hull.Shell, floods []hull.FloodPoint) *Boat {
-	return &Boat{Shell: shell, floods: floods, solid: newSolid(shell.Vertices, shell.Triangles)}
+	return &Boat{Shell: shell, floods: floods, solid: newSolid(shell.Mesh), holds: shell.Holds}
+}
+
+// NewCraft makes a hull ready with her flood points and spaces. The hull must
+// have passed Check.
+func NewCraft(h hull.Hull) (*Boat, error) {
+	shell, err := h.Shell()
+	if err != nil {
+		return nil, err
+	}
+	b := NewBoat(shell, h.FloodPoints)
+	for _, s := range h.Spaces {
+		if m := shell.Within(s.Low, s.High); m.Volume() > 1e-6 {
+			b.spaces = append(b.spaces, space{s.Name, m})
+		}
+	}
+	return b, nil
+}
+
+// flooded is the boat with the sea standing in some of her spaces: they carry
+// nothing. The spaces must not overlap.
+func (boat *Boat) flooded(names map[string]bool) *Boat {
+	parts := []hull.Mesh{boat.Shell.Mesh}
+	for _, s := range boat.spaces {
+		if names[s.name] {
+			parts = append(parts, s.mesh.Inverted())
+		}
+	}
+	b := *boat
+	joined := hull.Join(parts...)
+	b.solid, b.holds = newSolid(joined), joined.Volume()
+	return &b
 }
 
 // solver carries one load on one boat through attitudes. It holds scratch, so
@@ -47,11 +86,9 @@ func newSolver(boat *Boat, l Load) *solver {
 	solid := Load{Masses: l.Masses}
 	for _, t := range l.Tanks {
 		if t.Fill < nearlyEmpty || t.Fill > 1-nearlyEmpty { // next to nothing can move
-			middle := r3.Vec{X: t.Size.X / 2, Y: t.Size.Y / 2, Z: t.Size.Z * t.Fill / 2}
-			solid.Masses = append(solid.Masses[:len(solid.Masses):len(solid.Masses)],
-				Mass{Kg: t.Kg(), At: r3.Add(t.Corner, middle)})
+			solid.Masses = append(solid.Masses[:len(solid.Masses):len(solid.Masses)], Mass{Kg: t.Kg(), At: t.CG()})
 		} else {
-			s.tanks = append(s.tanks, slackTank{body: boxBody(t), volume: t.Kg() / t.Density, density: t.Density, level: math.NaN()})
+			s.tanks = append(s.tanks, slackTank{body: newBody(newSolid(t.inside())), volume: t.Kg() / t.Density, density: t.Density, level: math.NaN()})
 			s.mass += t.Kg()
 		}
 	}
@@ -61,17 +98,11 @@ func newSolver(boat *Boat, l Load) *solver {
 	return s
 }
 
-func boxBody(t Tank) *body {
-	var v []r3.Vec
-	for i := range 8 {
-		v = append(v, r3.Add(t.Corner, r3.Vec{
-			X: t.Size.X * float64(i&1), Y: t.Size.Y * float64(i>>1&1), Z: t.Size.Z * float64(i>>2&1)}))
-	}
-	return newBody(newSolid(v, [][3]int32{
-		{0, 2, 3}, {0, 3, 1}, {4, 5, 7}, {4, 7, 6}, // below, above
-		{0, 1, 5}, {0, 5, 4}, {2, 6, 7}, {2, 7, 3}, // y low, y high
-		{0, 4, 6}, {0, 6, 2}, {1, 3, 7}, {1, 7, 5}, // x low, x high
-	}))
+// on is the solver with its load on another form of the boat.
+func (s *solver) on(boat *Boat) *solver {
+	other := *s
+	other.Boat, other.hull = boat, newBody(boat.solid)
+	return &other
 }
 
 // pose is an attitude with the level of the water's surface over ref.

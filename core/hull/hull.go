@@ -3,6 +3,7 @@ package hull
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"ergasia/core/check"
 
@@ -16,6 +17,7 @@ const (
 	maxPoints      = 201
 	maxExtent      = 100.0 // metres
 	maxFloodPoints = 100
+	maxSpaces      = 20
 )
 
 // Point is a point of a half-section: y to port, z up, in metres.
@@ -29,16 +31,27 @@ type Station struct {
 	Half   []Point
 }
 
-// FloodPoint is where water first comes in: a notch, a scupper, a coaming.
+// FloodPoint is where water first comes in: a notch, a scupper, a coaming. One
+// that leads into a Space, by its name, fills that alone and runs out again.
 type FloodPoint struct {
-	Name string
-	At   r3.Vec
+	Name  string
+	At    r3.Vec
+	Space string
+}
+
+// Space is a part of the inside that drains overboard by itself, such as a
+// self-draining deck or a splash well: what of the hull lies in the box from Low
+// to High. Through its own flood points the sea stands in it.
+type Space struct {
+	Name      string
+	Low, High r3.Vec
 }
 
 // Hull is the shape of a boat.
 type Hull struct {
 	Stations    []Station
 	FloodPoints []FloodPoint
+	Spaces      []Space
 }
 
 // at gives point k of the station in the boat's frame, on the port side.
@@ -73,6 +86,21 @@ func (h Hull) Check(field string) error {
 		name := fmt.Sprintf("%sflood_points[%d]", field, i)
 		fs.Text(name+".name", p.Name, 1, 80)
 		checkPoint(&fs, name+".at_m", p.At)
+		if p.Space != "" && !slices.ContainsFunc(h.Spaces, func(s Space) bool { return s.Name == p.Space }) {
+			fs.Add(name+".space", p.Space, "is none of the hull's spaces")
+		}
+	}
+	if len(h.Spaces) > maxSpaces {
+		fs.Add(field+"spaces", len(h.Spaces), fmt.Sprintf("at most %d", maxSpaces))
+	}
+	for i, s := range h.Spaces {
+		name := fmt.Sprintf("%sspaces[%d]", field, i)
+		fs.Text(name+".name", s.Name, 1, 80)
+		checkPoint(&fs, name+".low_m", s.Low)
+		checkPoint(&fs, name+".high_m", s.High)
+		if !(s.Low.X < s.High.X && s.Low.Y < s.High.Y && s.Low.Z < s.High.Z) {
+			fs.Add(name+".high_m", nil, "must be over low_m along x, y and z")
+		}
 	}
 	return fs.Err()
 }

@@ -2,13 +2,12 @@ package hull
 
 import (
 	"math"
-	"strconv"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
+func hypot(a, b float64) float64   { return math.Hypot(a, b) }
 func tanDeg(d float64) float64     { return math.Tan(d * math.Pi / 180) }
-func format(v float64) string      { return strconv.FormatFloat(v, 'f', -1, 64) }
 func lerp(a, b, t float64) float64 { return a + (b-a)*t }
 
 // Lines are what a drawing of the hull shows; all points in metres.

@@ -19,11 +19,10 @@ const maxRefinement = 16
 
 // Shell is the closed surface of a hull as triangles that face outward.
 type Shell struct {
-	Vertices  []r3.Vec
-	Triangles [][3]int32
+	Mesh
 	Sheer     []r3.Vec // both sides, where the lid begins
 	Low, High r3.Vec   // bounds
-	Volume    float64  // cubic metres, lid on
+	Holds     float64  // cubic metres, lid on
 }
 
 // Shell builds the closed triangle shell. The hull must have passed Check; one
@@ -41,22 +40,12 @@ func (h Hull) Shell() (*Shell, error) {
 	for _, st := range h.Stations {
 		s.Sheer = append(s.Sheer, st.sheer(), mirror(st.sheer()))
 	}
-	s.Volume = s.volume()
-	if !(s.Volume > 1e-9) {
-		return nil, check.Faults{{Field: "hull.stations", Value: s.Volume,
+	s.Holds = s.Volume()
+	if !(s.Holds > 1e-9) {
+		return nil, check.Faults{{Field: "hull.stations", Value: s.Holds,
 			Want: "these stations enclose no volume: give a hull that holds some"}}
 	}
 	return s, nil
-}
-
-// volume by the divergence theorem: the sum of the tetrahedra from the origin.
-func (s *Shell) volume() float64 {
-	v := 0.0
-	for _, t := range s.Triangles {
-		a, b, c := s.Vertices[t[0]], s.Vertices[t[1]], s.Vertices[t[2]]
-		v += r3.Dot(a, r3.Cross(b, c)) / 6
-	}
-	return v
 }
 
 type builder struct {
