@@ -23,7 +23,7 @@ var rooms = map[string][]string{
 }
 
 // engines in order: each may import those before it.
-var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/stow"}
+var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/stow"}
 
 // outside is what core may use beside Go's own pure packages.
 var outside = []string{"gonum.org/v1/gonum/"}

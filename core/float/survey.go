@@ -29,7 +29,7 @@ type Survey struct {
 
 // held is how well a tape is held at its point and upright, metres, one standard
 // deviation. Practice.
-const held = 0.0005
+const held = 0.0004
 
 // ReadingSigma is how well a freeboard is known that is read to the step, with
 // the water moving by ripple (one standard deviation); metres. Rounding to a

@@ -1,0 +1,116 @@
+package capacity
+
+import (
+	"math"
+	"testing"
+
+	"ergasia/core/float"
+	"ergasia/core/hull"
+	"ergasia/core/units"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// box is a flat boat of 4.5 by 1.8 by 0.5 m, 150 kg with a motor of 60 kg.
+func box() Boat {
+	half := []hull.Point{{}, {Y: 0.9}, {Y: 0.9, Z: 0.5}}
+	return Boat{
+		Hull: hull.Hull{Stations: []hull.Station{{X: 0, Half: half}, {X: 4.5, Half: half}},
+			FloodPoints: []hull.FloodPoint{{Name: "notch", At: r3.Vec{Z: 0.4}}}},
+		Load: float.Load{WaterDensity: 1000, Masses: []float.Mass{
+			{Name: "hull", Kg: 150, At: r3.Vec{X: 2.25, Z: 0.2}}, {Name: "motor", Kg: 60, At: r3.Vec{X: 2.25, Z: 0.2}}}},
+		BoatKg: 150, MotorKg: 60, Propulsion: Outboard, Kind: "monohull", FlatBottom: true, TransomBeam: 1.8,
+		Edge: r3.Vec{X: 2.25, Y: 0.8, Z: 0.3},
+	}
+}
+
+// 33 CFR 183 by hand (memory of the rule). Maximum displacement 4.5 x 1.8 x 0.4
+// x 1000 = 3240 kg = 7143 lb; (7143 - 330.7)/5 = 1362.5 lb; less 132.3 lb of motor
+// 1230.2 lb, which is over 550, so no side-load test; (1230.2 + 32)/141 = 8.95,
+// nine persons. Power: 14.76 x 5.91 ft = 87, flat 0.5 x 87 - 15 = 28.5, raised to 30.
+func TestABoxByHand(t *testing.T) {
+	b := box()
+	require.NoError(t, b.Check())
+	f, err := Work(b)
+	require.NoError(t, err)
+	require.True(t, f.Applies, f.Why)
+	assert.InEpsilon(t, 3240, f.MaximumKg, 1e-9)
+	assert.InDelta(t, 1362.5*units.PoundKg, f.WeightKg, 0.05)
+	assert.InDelta(t, 1230.2*units.PoundKg, f.PersonsKg, 0.05)
+	assert.Equal(t, 9, f.Persons)
+	assert.True(t, math.IsNaN(f.SideLoadKg))
+	assert.Equal(t, 87.0, f.PowerFactor)
+	assert.Equal(t, 30.0, f.Horsepower)
+}
+
+// A light boat goes through the side-load test. The box is level along, so the
+// weight w at the edge brings the corner of the sheer to the water where, by the
+// heeled box's closed form, moments about the centre of the waterplane balance.
+func TestTheSideLoadIsFoundByClosedForm(t *testing.T) {
+	b := box()
+	b.Hull.FloodPoints = nil
+	b.BoatKg = 2700 // on paper, so that persons come under 550 lb
+	f, err := Work(b)
+	require.NoError(t, err)
+	require.False(t, math.IsNaN(f.SideLoadKg))
+	assert.Equal(t, "sheer", f.SideAt)
+	// Heeled box with both bilges wet: draft T amidships, sheer corner at the water
+	// when T + 0.9 tan φ = 0.5.
+	w := f.SideLoadKg
+	total := 210 + w
+	draft := total / 1000 / 4.5 / 1.8
+	tan := (0.5 - draft) / 0.9
+	require.Less(t, tan*0.9, draft, "both bilges are wet")
+	// Buoyancy at y = B² tan/12T, z = T/2 + B² tan²/24T; weight at its own centre.
+	by, bz := 1.8*1.8*tan/12/draft, draft/2+1.8*1.8*tan*tan/24/draft
+	gy, gz := w*0.8/total, (210*0.2+w*0.3)/total
+	assert.InDelta(t, 0, (by-gy)+(bz-gz)*tan, 1e-4, "buoyancy stands right under the weight")
+	assert.InDelta(t, w/0.6, f.PersonsKg, 0.01)
+}
+
+func TestNumberOfPersonsRoundsHalvesUp(t *testing.T) {
+	for lb, n := range map[float64]int{0: 0, 109: 1, 179.4: 1, 179.5: 2, 320.5: 3, 532: 4} {
+		assert.Equal(t, n, Persons(lb), "%g lb", lb)
+	}
+}
+
+// The table and formulas of 33 CFR 183.53 (memory).
+func TestPowerByTheTableAndTheFormulas(t *testing.T) {
+	for _, c := range []struct {
+		length, width float64
+		flat, remote  bool
+		hp            float64
+	}{
+		{7, 5, false, false, 3}, {9, 4, false, false, 5}, {10, 4.2, false, false, 7.5}, {11, 4, false, false, 10}, {13, 4, false, false, 15},
+		{13, 4, true, false, 10}, {7, 5, true, false, 3},
+		{16, 6, false, true, 105}, {16, 6, true, false, 35}, {16, 6, false, false, 55},
+	} {
+		_, hp := Power(c.length, c.width, c.flat, c.remote)
+		assert.Equal(t, c.hp, hp, "%+v", c)
+	}
+}
+
+func TestInboardsCountTheirMachinery(t *testing.T) {
+	w, p := weigh(Inboard, 6000, 2000, 400)
+	assert.InDelta(t, math.Max((6000-2000-1600)/5.0, 4000/7.0), w, 1e-9)
+	assert.Equal(t, w, p)
+}
+
+func TestBoatsOutsideTheRuleAreToldSo(t *testing.T) {
+	b := box()
+	b.Kind = "watercraft"
+	f, err := Work(b)
+	require.NoError(t, err)
+	assert.False(t, f.Applies)
+	assert.Contains(t, f.Why, "watercraft")
+	b = box()
+	b.Hull.Stations[1].X = 6.2
+	f, err = Work(b)
+	require.NoError(t, err)
+	assert.Contains(t, f.Why, "under 20 ft; she is 20.3 ft")
+	b.Kind, b.BoatKg = "barge", -1
+	assert.ErrorContains(t, b.Check(), "kind is \"barge\"")
+	assert.ErrorContains(t, b.Check(), "boat_kg is -1")
+}
