@@ -28,7 +28,8 @@ const maxInput = 32 << 20
 
 // engines by name: each reads a checked input and gives what to write.
 var engines = map[string]func([]byte) (any, error){
-	"float": runFloat,
+	"float":    runFloat,
+	"capacity": runCapacity,
 }
 
 // Engines are the names that Run knows.

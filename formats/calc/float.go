@@ -2,6 +2,7 @@ package calc
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 
 	"ergasia/core/check"
@@ -15,7 +16,10 @@ type vec [3]float64
 
 func (v vec) r3() r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
 
-type floatIn struct {
+type cornersIn [2]vec
+
+// boatIn is a hull with its load, the part that engines share.
+type boatIn struct {
 	Water *struct {
 		Density *float64 `json:"density_kg_m3"`
 	} `json:"water"`
@@ -26,9 +30,14 @@ type floatIn struct {
 			Half   [][2]float64 `json:"half_section_yz_m"`
 		} `json:"stations"`
 		FloodPoints []struct {
-			Name string `json:"name"`
-			At   vec    `json:"at_m"`
+			Name  string `json:"name"`
+			At    vec    `json:"at_m"`
+			Space string `json:"space"`
 		} `json:"flood_points"`
+		Spaces []struct {
+			Name string    `json:"name"`
+			Box  cornersIn `json:"box_m"`
+		} `json:"spaces"`
 	} `json:"hull"`
 	Masses []struct {
 		Name  string  `json:"name"`
@@ -37,16 +46,57 @@ type floatIn struct {
 		Sigma float64 `json:"sigma_kg"`
 	} `json:"masses"`
 	Tanks []struct {
-		Name    string  `json:"name"`
-		Size    vec     `json:"size_m"`
-		Corner  vec     `json:"corner_m"`
-		Fill    float64 `json:"fill"`
-		Density float64 `json:"density_kg_m3"`
+		Name    string     `json:"name"`
+		Size    *vec       `json:"size_m"`
+		Corner  *vec       `json:"corner_m"`
+		InHull  *cornersIn `json:"in_hull_m"`
+		Fill    float64    `json:"fill"`
+		Density float64    `json:"density_kg_m3"`
+		Sigma   float64    `json:"sigma_kg"`
 	} `json:"tanks"`
-	GZHeelDeg []float64 `json:"gz_heel_deg"`
 }
 
-func (in floatIn) hull() hull.Hull {
+type floatIn struct {
+	boatIn
+	GZHeelDeg []float64 `json:"gz_heel_deg"`
+	Curve     *struct {
+		To    float64 `json:"to_deg"`
+		Steps int     `json:"steps"`
+	} `json:"curve"`
+	Wind *struct {
+		Speed float64 `json:"speed_m_s"`
+		Sails []struct {
+			Name string  `json:"name"`
+			Area float64 `json:"area_m2"`
+			Z    float64 `json:"z_m"`
+		} `json:"sails"`
+	} `json:"wind"`
+	Swamped *struct {
+		HullKg float64     `json:"hull_kg"`
+		HullCG vec         `json:"hull_cg_m"`
+		Skin   float64     `json:"skin_density_kg_m3"`
+		Foam   []cornersIn `json:"foam_m"`
+		Things []struct {
+			Name    string  `json:"name"`
+			Kg      float64 `json:"kg"`
+			Density float64 `json:"density_kg_m3"`
+			At      vec     `json:"at_m"`
+			Size    vec     `json:"size_m"`
+		} `json:"things"`
+	} `json:"swamped"`
+	Readings *struct {
+		Step   float64 `json:"step_m"`
+		Ripple float64 `json:"ripple_m"`
+		Z      float64 `json:"found_z_m"`
+		Points []struct {
+			Name string  `json:"name"`
+			At   vec     `json:"at_m"`
+			M    float64 `json:"freeboard_m"`
+		} `json:"points"`
+	} `json:"readings"`
+}
+
+func (in boatIn) hull() hull.Hull {
 	var h hull.Hull
 	for _, s := range in.Hull.Stations {
 		st := hull.Station{X: s.X, PointX: s.PointX}
@@ -56,12 +106,16 @@ func (in floatIn) hull() hull.Hull {
 		h.Stations = append(h.Stations, st)
 	}
 	for _, p := range in.Hull.FloodPoints {
-		h.FloodPoints = append(h.FloodPoints, hull.FloodPoint{Name: p.Name, At: p.At.r3()})
+		h.FloodPoints = append(h.FloodPoints, hull.FloodPoint{Name: p.Name, At: p.At.r3(), Space: p.Space})
+	}
+	for _, s := range in.Hull.Spaces {
+		h.Spaces = append(h.Spaces, hull.Space{Name: s.Name, Low: s.Box[0].r3(), High: s.Box[1].r3()})
 	}
 	return h
 }
 
-func (in floatIn) load() float.Load {
+// load is the load as given; a tank that is neither box nor part of the hull is a fault.
+func (in boatIn) load(shell *hull.Shell, fs *check.Faults) float.Load {
 	l := float.Load{WaterDensity: float.SeaWater}
 	if in.Water != nil && in.Water.Density != nil {
 		l.WaterDensity = *in.Water.Density
@@ -69,10 +123,39 @@ func (in floatIn) load() float.Load {
 	for _, m := range in.Masses {
 		l.Masses = append(l.Masses, float.Mass{Name: m.Name, Kg: m.Kg, At: m.At.r3(), Sigma: m.Sigma})
 	}
-	for _, t := range in.Tanks {
-		l.Tanks = append(l.Tanks, float.Tank{Name: t.Name, Size: t.Size.r3(), Corner: t.Corner.r3(), Fill: t.Fill, Density: t.Density})
+	for i, t := range in.Tanks {
+		tank := float.Tank{Name: t.Name, Fill: t.Fill, Density: t.Density, Sigma: t.Sigma}
+		switch {
+		case t.InHull != nil && t.Size == nil && t.Corner == nil:
+			part := shell.Within(t.InHull[0].r3(), t.InHull[1].r3())
+			tank.Shape = &part
+		case t.InHull == nil && t.Size != nil && t.Corner != nil:
+			tank.Size, tank.Corner = t.Size.r3(), t.Corner.r3()
+		default:
+			fs.Add(fmt.Sprintf("tanks[%d]", i), nil, "give size_m and corner_m, or in_hull_m")
+			continue
+		}
+		l.Tanks = append(l.Tanks, tank)
 	}
 	return l
+}
+
+// ready checks hull and load and makes the boat.
+func (in boatIn) ready() (hull.Hull, *float.Boat, float.Load, error) {
+	h := in.hull()
+	if err := h.Check("hull."); err != nil {
+		return h, nil, float.Load{}, err
+	}
+	boat, err := float.NewCraft(h)
+	if err != nil {
+		return h, nil, float.Load{}, err
+	}
+	var fs check.Faults
+	l := in.load(boat.Shell, &fs)
+	if found, ok := l.Check().(check.Faults); ok {
+		fs = append(fs, found...)
+	}
+	return h, boat, l, fs.Err()
 }
 
 type freeboardOut struct {
@@ -106,6 +189,12 @@ type floatOut struct {
 	Freeboards   []freeboardOut `json:"freeboards"`
 	Lowest       *freeboardOut  `json:"lowest_freeboard"`
 	GZ           []leverOut     `json:"gz"`
+	Bands        *bandsOut      `json:"bands,omitempty"`
+	Awash        []awashOut     `json:"awash,omitempty"`
+	Curves       []curveOut     `json:"curves,omitempty"`
+	Wind         *windOut       `json:"wind,omitempty"`
+	Swamped      *swampedOut    `json:"swamped,omitempty"`
+	Found        *foundOut      `json:"found,omitempty"`
 }
 
 func runFloat(data []byte) (any, error) {
@@ -113,21 +202,24 @@ func runFloat(data []byte) (any, error) {
 	if err := json.Unmarshal(data, &in); err != nil {
 		return nil, check.Faults{{Field: "input", Want: err.Error()}}
 	}
-	h, l := in.hull(), in.load()
-	var fs check.Faults
-	for _, err := range []error{h.Check("hull."), l.Check()} {
-		if found, ok := err.(check.Faults); ok {
-			fs = append(fs, found...)
-		}
-	}
-	if len(fs) > 0 {
-		return nil, fs
-	}
-	shell, err := h.Shell()
+	h, boat, l, err := in.ready()
 	if err != nil {
 		return nil, err
 	}
-	return floatResult(l, float.NewBoat(shell, h.FloodPoints).Solve(l, in.GZHeelDeg)), nil
+	r := boat.Solve(l, in.GZHeelDeg)
+	out := floatResult(l, r)
+	if r.Figures != nil {
+		in.more(boat, l, r.Figures, &out)
+	}
+	if in.Swamped != nil {
+		out.Swamped = in.swamped(h, boat, l)
+	}
+	if in.Readings != nil {
+		if out.Found, err = in.found(boat, l); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 func floatResult(l float.Load, r float.Result) floatOut {
