@@ -1,0 +1,327 @@
+// Package sheet draws a boat for paper: plan, profile and a section on one A4
+// sheet, to scale, with lockers named, a scale bar and, where asked for, the
+// dimensions. The same drawing goes out as SVG and as PDF; lengths on the sheet
+// are millimetres.
+package sheet
+
+import (
+	"fmt"
+	"math"
+
+	"ergasia/core/hull"
+	"ergasia/core/units"
+)
+
+// Box is a place aboard: corner of least x, y, z and size, metres.
+type Box struct {
+	Name         string
+	Corner, Size [3]float64
+}
+
+// Spot is a named point aboard, metres.
+type Spot struct {
+	Name string
+	At   [3]float64
+}
+
+// Sheet is what is drawn.
+type Sheet struct {
+	Boat       string
+	Note       string // under the name, such as when it was drawn
+	Lines      hull.Lines
+	Places     []Box
+	Posts      []Spot
+	Floods     []Spot
+	Water      *[2]float64 // height of the water over the keel at x = 0 and at the bow; nil for none
+	Dimensions bool
+	Units      units.System
+}
+
+// The page, millimetres: A4 lying.
+const (
+	pageWidth  = 297.0
+	pageHeight = 210.0
+	margin     = 12.0
+)
+
+// pen is how a line is drawn.
+type pen struct {
+	width float64 // mm
+	dash  []float64
+	grey  float64 // 0 black to 1 white
+}
+
+var (
+	hullPen   = pen{width: 0.5}
+	placePen  = pen{width: 0.22}
+	chinePen  = pen{width: 0.18, dash: []float64{2, 1.2}}
+	centrePen = pen{width: 0.15, dash: []float64{6, 1.5, 1.2, 1.5}, grey: 0.35}
+	dimPen    = pen{width: 0.13, grey: 0.2}
+	waterPen  = pen{width: 0.3, grey: 0.4}
+)
+
+// canvas is what either format can draw.
+type canvas interface {
+	line(points [][2]float64, p pen, closed bool)
+	text(x, y, size float64, anchor, s string, bold bool)
+}
+
+// view places one projection on the sheet.
+type view struct {
+	scale float64 // mm a metre
+	x, y  float64 // of the view's zero
+	flip  float64 // +1 when the second axis goes up the sheet
+}
+
+func (v view) at(a, b float64) [2]float64 { return [2]float64{v.x + a*v.scale, v.y - v.flip*b*v.scale} }
+
+func (v view) all(points [][2]float64) [][2]float64 {
+	out := make([][2]float64, len(points))
+	for i, p := range points {
+		out[i] = v.at(p[0], p[1])
+	}
+	return out
+}
+
+type extent struct{ aft, fore, half, top float64 }
+
+func (s Sheet) extent() extent {
+	var e extent
+	for _, p := range s.Lines.PlanSheer {
+		e.aft, e.fore, e.half = min(e.aft, p[0]), max(e.fore, p[0]), max(e.half, p[1])
+	}
+	for _, p := range s.Lines.ProfileSheer {
+		e.top = max(e.top, p[1])
+	}
+	for _, b := range s.Places {
+		e.top = max(e.top, b.Corner[2]+b.Size[2])
+	}
+	return e
+}
+
+// draw lays the views out and draws them.
+func (s Sheet) draw(c canvas) {
+	e := s.extent()
+	width, height := pageWidth-2*margin-14, pageHeight-2*margin-46
+	scale := math.Min(width/(e.fore-e.aft), height/(2*e.half+2*e.top))
+	scale = niceScale(scale)
+	left := margin + 10 - e.aft*scale
+	plan := view{scale, left, margin + 22 + e.half*scale, 1}
+	profile := view{scale, left, plan.y + e.half*scale + 16 + e.top*scale, 1}
+	section := view{scale * 0.8, pageWidth - margin - e.half*scale*0.8 - 4, profile.y + 0, 1}
+	c.text(margin, margin+6, 7, "start", s.Boat, true)
+	c.text(margin, margin+11, 3, "start", s.Note, false)
+	c.text(pageWidth-margin, margin+6, 3.4, "end", fmt.Sprintf("scale 1 : %.0f on A4", 1000/scale), false)
+	s.plan(c, plan, e)
+	s.profile(c, profile, e)
+	if e.fore*scale+left < section.x-e.half*section.scale-4 {
+		s.section(c, section, e)
+	} else {
+		section = view{scale * 0.6, pageWidth - margin - e.half*scale*0.6 - 2, pageHeight - margin - 4, 1}
+		s.section(c, section, e)
+	}
+	s.scaleBar(c, margin+10, pageHeight-margin-4, scale)
+	c.text(pageWidth/2, pageHeight-5, 2.6, "middle", "Drawn from her measures. The builder's plate and the law where you are come first.", false)
+}
+
+// niceScale is a scale that people have rulers for, millimetres a metre.
+func niceScale(most float64) float64 {
+	for _, n := range []float64{5, 7.5, 10, 12.5, 15, 20, 25, 30, 40, 50, 75, 100} {
+		if 1000/n <= most {
+			return 1000 / n
+		}
+	}
+	return 5
+}
+
+func mirrored(points [][2]float64) [][2]float64 {
+	out := make([][2]float64, len(points))
+	for i, p := range points {
+		out[len(points)-1-i] = [2]float64{p[0], -p[1]}
+	}
+	return out
+}
+
+func (s Sheet) plan(c canvas, v view, e extent) {
+	caption(c, v.at(e.aft, e.half), "PLAN")
+	c.line(v.all([][2]float64{{e.aft - 0.1, 0}, {e.fore + 0.1, 0}}), centrePen, false)
+	c.line(v.all(append(append([][2]float64{}, s.Lines.PlanSheer...), mirrored(s.Lines.PlanSheer)...)), hullPen, true)
+	for _, chine := range s.Lines.PlanChines {
+		c.line(v.all(chine), chinePen, false)
+		c.line(v.all(mirrored(chine)), chinePen, false)
+	}
+	for _, b := range s.Places {
+		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
+		rectangle(c, a, z)
+		label(c, a, z, b.Name)
+		if s.Dimensions {
+			c.text((a[0]+z[0])/2, z[1]-0.9, 1.9, "middle", s.size(b), false)
+		}
+	}
+	for _, p := range s.Posts {
+		at := v.at(p.At[0], p.At[1])
+		circle(c, at, 1.1)
+		c.text(at[0], at[1]+3.2, 2.1, "middle", p.Name, false)
+	}
+	if s.Dimensions {
+		y := v.at(0, -e.half)[1] + 5
+		s.dimension(c, [2]float64{v.at(e.aft, 0)[0], y}, [2]float64{v.at(e.fore, 0)[0], y}, e.fore-e.aft)
+		x := v.at(e.aft, 0)[0] - 5
+		s.dimension(c, [2]float64{x, v.at(0, e.half)[1]}, [2]float64{x, v.at(0, -e.half)[1]}, 2*e.half)
+	}
+}
+
+func (s Sheet) profile(c canvas, v view, e extent) {
+	caption(c, v.at(e.aft, e.top), "PROFILE")
+	outline := append([][2]float64{}, s.Lines.Keel...)
+	for i := len(s.Lines.ProfileSheer) - 1; i >= 0; i-- {
+		outline = append(outline, s.Lines.ProfileSheer[i])
+	}
+	for _, b := range s.Places {
+		rectangle(c, v.at(b.Corner[0], b.Corner[2]+b.Size[2]), v.at(b.Corner[0]+b.Size[0], b.Corner[2]))
+	}
+	if s.Water != nil {
+		c.line(v.all([][2]float64{{e.aft - 0.25, s.Water[0] + (s.Water[0]-s.Water[1])*0.25/e.fore}, {e.fore + 0.05, s.Water[1]}}), waterPen, false)
+	}
+	c.line(v.all(outline), hullPen, true)
+	for _, chine := range s.Lines.Chines {
+		c.line(v.all(chine), chinePen, false)
+	}
+	for _, p := range s.Floods {
+		at := v.at(p.At[0], p.At[2])
+		c.line([][2]float64{{at[0] - 1.4, at[1] - 1.4}, at, {at[0] + 1.4, at[1] - 1.4}}, placePen, false)
+		c.text(at[0]+2, at[1]-1.6, 2.1, "start", p.Name, false)
+	}
+	if s.Dimensions {
+		aft, fore := s.Lines.ProfileSheer[0], s.Lines.ProfileSheer[len(s.Lines.ProfileSheer)-1]
+		x := v.at(e.aft, 0)[0] - 5
+		s.dimension(c, [2]float64{x, v.at(0, aft[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, aft[1])
+		x = v.at(e.fore, 0)[0] + 5
+		s.dimension(c, [2]float64{x, v.at(0, fore[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, fore[1])
+	}
+}
+
+// section is the one nearest amidships, seen from astern: port on the left.
+func (s Sheet) section(c canvas, v view, e extent) {
+	if len(s.Lines.Sections) == 0 {
+		return
+	}
+	mid := s.Lines.Sections[len(s.Lines.Sections)/2]
+	caption(c, v.at(-e.half, e.top), "SECTION AT "+s.length(mid.X)+", FROM ASTERN")
+	var port [][2]float64
+	for _, p := range mid.Half {
+		port = append(port, [2]float64{-p[0], p[1]})
+	}
+	var all [][2]float64
+	for i := len(port) - 1; i >= 0; i-- {
+		all = append(all, port[i])
+	}
+	for _, p := range mid.Half {
+		all = append(all, [2]float64{p[0], p[1]})
+	}
+	c.line(v.all(all), hullPen, false)
+	c.line(v.all([][2]float64{{0, -0.05}, {0, e.top}}), centrePen, false)
+	for _, b := range s.Places {
+		if b.Corner[0] <= mid.X && b.Corner[0]+b.Size[0] >= mid.X {
+			rectangle(c, v.at(-b.Corner[1]-b.Size[1], b.Corner[2]+b.Size[2]), v.at(-b.Corner[1], b.Corner[2]))
+		}
+	}
+	if s.Water != nil {
+		z := s.Water[0] + (s.Water[1]-s.Water[0])*mid.X/e.fore
+		c.line(v.all([][2]float64{{-e.half * 1.08, z}, {e.half * 1.08, z}}), waterPen, false)
+	}
+}
+
+func caption(c canvas, at [2]float64, text string) { c.text(at[0], at[1]-3, 2.6, "start", text, true) }
+
+func rectangle(c canvas, a, z [2]float64) {
+	c.line([][2]float64{a, {z[0], a[1]}, z, {a[0], z[1]}}, placePen, true)
+}
+
+func circle(c canvas, at [2]float64, r float64) {
+	var ring [][2]float64
+	for i := range 24 {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / 24)
+		ring = append(ring, [2]float64{at[0] + r*cos, at[1] + r*sin})
+	}
+	c.line(ring, placePen, true)
+}
+
+// letter is the breadth of a letter as a share of its size, on average.
+const letter = 0.52
+
+// label writes a name into a box: smaller, then in two lines, upright where the
+// box is narrow, rather than cut.
+func label(c canvas, a, z [2]float64, name string) {
+	width, height := z[0]-a[0]-1, z[1]-a[1]-1
+	lines := []string{name}
+	size := math.Min(2.8, width/letter/float64(len(name)))
+	if size < 2 && height > 5 {
+		lines = halves(name)
+		longest := max(len(lines[0]), len(lines[len(lines)-1]))
+		size = math.Min(2.6, width/letter/float64(longest))
+	}
+	size = math.Max(math.Min(size, height/float64(len(lines))), 1.5)
+	for i, l := range lines {
+		c.text((a[0]+z[0])/2, a[1]+0.6+size*(float64(i)+0.85), size, "middle", l, false)
+	}
+}
+
+// halves divides a name at the space nearest its middle.
+func halves(name string) []string {
+	best := -1
+	for i, r := range name {
+		if r == ' ' && (best < 0 || math.Abs(float64(i-len(name)/2)) < math.Abs(float64(best-len(name)/2))) {
+			best = i
+		}
+	}
+	if best < 0 {
+		return []string{name}
+	}
+	return []string{name[:best], name[best+1:]}
+}
+
+func (s Sheet) length(m float64) string {
+	if s.Units.Name == units.US.Name {
+		return units.FormatFeet(m, 8)
+	}
+	return fmt.Sprintf("%.2f m", m)
+}
+
+func (s Sheet) size(b Box) string {
+	u := s.Units.Side
+	digits := s.Units.Decimals / 2
+	return fmt.Sprintf("%.*f x %.*[1]f x %.*[1]f %[5]s", digits, u.FromSI(b.Size[0]), u.FromSI(b.Size[1]), u.FromSI(b.Size[2]), u.Symbol)
+}
+
+// dimension is a line with ticks and its length written along it.
+func (s Sheet) dimension(c canvas, a, b [2]float64, metres float64) {
+	c.line([][2]float64{a, b}, dimPen, false)
+	upright := math.Abs(a[0]-b[0]) < 1e-9
+	for _, p := range [][2]float64{a, b} {
+		c.line([][2]float64{{p[0] - 0.9, p[1] + 0.9}, {p[0] + 0.9, p[1] - 0.9}}, dimPen, false)
+	}
+	if upright {
+		c.text(a[0]-0.8, (a[1]+b[1])/2+0.8, 2.3, "end", s.length(metres), false)
+	} else {
+		c.text((a[0]+b[0])/2, a[1]-0.9, 2.3, "middle", s.length(metres), false)
+	}
+}
+
+// scaleBar is a metre (or three feet) in parts, to check the print with a ruler.
+func (s Sheet) scaleBar(c canvas, x, y, scale float64) {
+	unit, parts, name := 1.0, 10, "1 m"
+	if s.Units.Name == units.US.Name {
+		unit, parts, name = 3*units.FootM, 3, "3 ft"
+	}
+	c.line([][2]float64{{x, y}, {x + unit*scale, y}}, hullPen, false)
+	for i := range parts + 1 {
+		at := x + unit*scale*float64(i)/float64(parts)
+		tick := 1.2
+		if i == 0 || i == parts {
+			tick = 2.2
+		}
+		c.line([][2]float64{{at, y}, {at, y - tick}}, placePen, false)
+	}
+	c.text(x+unit*scale+1.5, y, 2.6, "start", name, false)
+}
