@@ -7,6 +7,7 @@ package sheet
 import (
 	"fmt"
 	"math"
+	"strconv"
 
 	"ergasia/core/hull"
 	"ergasia/core/units"
@@ -290,8 +291,8 @@ func (s Sheet) length(m float64) string {
 
 func (s Sheet) size(b Box) string {
 	u := s.Units.Side
-	digits := s.Units.Decimals / 2
-	return fmt.Sprintf("%.*f x %.*[1]f x %.*[1]f %[5]s", digits, u.FromSI(b.Size[0]), u.FromSI(b.Size[1]), u.FromSI(b.Size[2]), u.Symbol)
+	side := func(m float64) string { return strconv.FormatFloat(u.FromSI(m), 'f', s.Units.Decimals/2, 64) }
+	return side(b.Size[0]) + " x " + side(b.Size[1]) + " x " + side(b.Size[2]) + " " + u.Symbol
 }
 
 // dimension is a line with ticks and its length written along it.
