@@ -7,6 +7,7 @@ package sheet
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 
 	"ergasia/core/hull"
@@ -100,27 +101,25 @@ func (s Sheet) extent() extent {
 	return e
 }
 
+// sectionShare is how large the section is drawn beside the profile.
+const sectionShare = 0.7
+
 // draw lays the views out and draws them.
 func (s Sheet) draw(c canvas) {
 	e := s.extent()
 	width, height := pageWidth-2*margin-14, pageHeight-2*margin-46
-	scale := math.Min(width/(e.fore-e.aft), height/(2*e.half+2*e.top))
+	scale := math.Min((width-16)/(e.fore-e.aft+2*e.half*sectionShare), height/(2*e.half+e.top))
 	scale = niceScale(scale)
 	left := margin + 10 - e.aft*scale
 	plan := view{scale, left, margin + 22 + e.half*scale, 1}
 	profile := view{scale, left, plan.y + e.half*scale + 16 + e.top*scale, 1}
-	section := view{scale * 0.8, pageWidth - margin - e.half*scale*0.8 - 4, profile.y + 0, 1}
+	section := view{scale * sectionShare, pageWidth - margin - e.half*scale*sectionShare - 4, profile.y, 1}
 	c.text(margin, margin+6, 7, "start", s.Boat, true)
 	c.text(margin, margin+11, 3, "start", s.Note, false)
 	c.text(pageWidth-margin, margin+6, 3.4, "end", fmt.Sprintf("scale 1 : %.0f on A4", 1000/scale), false)
 	s.plan(c, plan, e)
 	s.profile(c, profile, e)
-	if e.fore*scale+left < section.x-e.half*section.scale-4 {
-		s.section(c, section, e)
-	} else {
-		section = view{scale * 0.6, pageWidth - margin - e.half*scale*0.6 - 2, pageHeight - margin - 4, 1}
-		s.section(c, section, e)
-	}
+	s.section(c, section, e)
 	s.scaleBar(c, margin+10, pageHeight-margin-4, scale)
 	c.text(pageWidth/2, pageHeight-5, 2.6, "middle", "Drawn from her measures. The builder's plate and the law where you are come first.", false)
 }
@@ -156,13 +155,16 @@ func (s Sheet) plan(c canvas, v view, e extent) {
 		rectangle(c, a, z)
 		label(c, a, z, b.Name)
 		if s.Dimensions {
-			c.text((a[0]+z[0])/2, z[1]-0.9, 1.9, "middle", s.size(b), false)
+			text := s.size(b)
+			c.text((a[0]+z[0])/2, z[1]-0.9, math.Min(1.9, (z[0]-a[0]-0.6)/letter/float64(len(text))), "middle", text, false)
 		}
 	}
 	for _, p := range s.Posts {
 		at := v.at(p.At[0], p.At[1])
 		circle(c, at, 1.1)
-		c.text(at[0], at[1]+3.2, 2.1, "middle", p.Name, false)
+		if !slices.ContainsFunc(s.Places, func(b Box) bool { return b.Name == p.Name }) { // named beside it already
+			c.text(at[0], at[1]+3.2, 2.1, "middle", p.Name, false)
+		}
 	}
 	if s.Dimensions {
 		y := v.at(0, -e.half)[1] + 5
@@ -303,7 +305,11 @@ func (s Sheet) dimension(c canvas, a, b [2]float64, metres float64) {
 		c.line([][2]float64{{p[0] - 0.9, p[1] + 0.9}, {p[0] + 0.9, p[1] - 0.9}}, dimPen, false)
 	}
 	if upright {
-		c.text(a[0]-0.8, (a[1]+b[1])/2+0.8, 2.3, "end", s.length(metres), false)
+		anchor, x := "end", a[0]-0.8
+		if a[0] > pageWidth/2 {
+			anchor, x = "start", a[0]+0.8
+		}
+		c.text(x, (a[1]+b[1])/2+0.8, 2.3, anchor, s.length(metres), false)
 	} else {
 		c.text((a[0]+b[0])/2, a[1]-0.9, 2.3, "middle", s.length(metres), false)
 	}
