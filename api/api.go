@@ -108,6 +108,8 @@ func (s *Server) register() {
 	s.registerSession()
 	s.registerCrew()
 	s.registerBoats()
+	s.registerHulls()
+	s.registerFloating()
 	s.registerGear()
 	s.registerBench()
 }
@@ -172,7 +174,9 @@ func crewOperation[I any, P interface {
 	inCrew
 }, O any](s *Server, action app.Action, op huma.Operation, handle func(context.Context, app.Actor, *I) (*O, error)) {
 	op.Extensions = map[string]any{ActionExtension: string(action)}
-	op.MaxBodyBytes = maxBody
+	if op.MaxBodyBytes == 0 {
+		op.MaxBodyBytes = maxBody
+	}
 	huma.Register(s.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		user, err := s.signedIn(ctx)
 		if err != nil {

@@ -252,6 +252,25 @@ func legal(operation string, body map[string]any) any {
 		return gear
 	case "change-gear":
 		return with(gear, "version", 99)
+	case "preview-hull":
+		return map[string]any{"hull": boat["hull"], "water_density_kg_m3": 1025}
+	case "read-offsets":
+		return map[string]any{"csv": "station,x_m,y_m,z_m\n1,0,0,0\n1,0,1,0.5\n2,4,0,0\n2,4,1,0.5\n", "water_density_kg_m3": 1025}
+	case "try-check", "keep-check":
+		return map[string]any{"float": map[string]any{"readings": []any{}, "step_m": 0.005, "ripple_m": 0}}
+	case "accept-check":
+		return map[string]any{"kind": "hull", "version": 1}
+	case "set-trailer":
+		trailer := map[string]any{}
+		text, _ := json.Marshal(app.TrailerInput{Kg: 200, Axle: 1.5, Hitch: 6, School: "boat"})
+		_ = json.Unmarshal(text, &trailer)
+		return with(trailer, "version", 1)
+	case "ride":
+		return map[string]any{"rides": "car"}
+	case "lay-out":
+		return map[string]any{"layout": "console"}
+	case "add-photo":
+		return "not a picture"
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}

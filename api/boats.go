@@ -76,6 +76,25 @@ func (s *Server) registerPlaces() {
 		}) (*Body[Made], error) {
 			return made(s.app.SavePlace(ctx, actor, in.Key, in.Boat, in.Place, in.Body.Version, in.Body.PlaceInput))
 		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "mirror-place", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/places/{place}/mirror",
+		Summary: "Copy a place, with what stands in it, to the other side"},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			PlacePath
+			Idempotent
+		}) (*Body[Made], error) {
+			return made(s.app.MirrorPlace(ctx, actor, in.Key, in.Boat, in.Place))
+		})
+	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "lay-out", Method: http.MethodPost, Path: "/api/crews/{crew}/boats/{boat}/layout",
+		Summary: "Make the places and posts of a usual layout", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor app.Actor, in *struct {
+			BoatPath
+			Idempotent
+			Body struct {
+				Layout string `json:"layout" maxLength:"40"`
+			}
+		}) (*struct{}, error) {
+			return nil, s.app.LayOut(ctx, actor, in.Key, in.Boat, in.Body.Layout)
+		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-place", Method: http.MethodDelete, Path: "/api/crews/{crew}/boats/{boat}/places/{place}",
 		Summary: "Remove an empty place", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, actor app.Actor, in *PlacePath) (*struct{}, error) {

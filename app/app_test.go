@@ -38,8 +38,9 @@ const password = "a long enough one"
 func boatInput() BoatInput {
 	return BoatInput{
 		Name: "Test boat", Water: float.SeaWater,
-		Hull: HullInput{Chine: &hull.ChineMeasures{Length: 5, Beam: 2, TransomBeam: 1.9, ChineBeam: 1.7, TransomChineBeam: 1.6,
-			TransomDeadrise: 10, AmidshipsDeadrise: 12, DepthAft: 0.7, DepthAmidships: 0.72, DepthForward: 0.95, ForefootLength: 1.5, TransomNotchHeight: 0.5}},
+		Hull: HullInput{Form: "vee", Measures: hull.Tape{"length_m": 5, "beam_m": 2, "transom_beam_m": 1.9, "chine_beam_m": 1.7,
+			"transom_deadrise_deg": 10, "amidships_deadrise_deg": 12, "depth_aft_m": 0.7, "depth_amidships_m": 0.72, "depth_forward_m": 0.95,
+			"forefoot_m": 1.5, "notch_m": 0.5, "rake_deg": 0}},
 		Outfit: Outfit{Masses: []FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: Vec{2.1, 0, 0.4}, Known: "plate"}}, Tanks: []TankInput{}},
 		Plate:  Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
 		Limits: Limits{Freeboard: Limit{0.2, "skipper"}, Heel: Limit{2, "practice"}, TrimLow: Limit{0, "practice"}, TrimHigh: Limit{2, "practice"}},
@@ -123,7 +124,7 @@ func TestAMoveChangesTheFiguresToWhatTheCoreComputes(t *testing.T) {
 	in := boatInput()
 	h, shell, err := in.Hull.shape()
 	require.NoError(t, err)
-	load := boatLoad(in.Outfit, in.Water)
+	load := boatLoad(in.Outfit, in.Water, shell)
 	// Alone in the locker it lies in the corner of least x and y, the first of its turns there.
 	load.Masses = append(load.Masses, float.Mass{Kg: 30, At: Vec{0.2 + 0.15, -0.3 + 0.2, 0.45}.r3()})
 	want := float.NewBoat(shell, h.FloodPoints).Solve(load, nil).Figures
@@ -379,23 +380,29 @@ func TestBadInputIsNamedAndNothingIsSaved(t *testing.T) {
 		return err
 	}
 	for want, err := range map[string]error{
-		"hull.chine.length_m is -5":                      boat(func(in *BoatInput) { in.Hull.Chine.Length = -5 }),
-		"hull.chine.beam_m is NaN":                       boat(func(in *BoatInput) { in.Hull.Chine.Beam = math.NaN() }),
-		"either chine measures or stations":              boat(func(in *BoatInput) { in.Hull.Chine = nil }),
-		"enclose no volume":                              boat(func(in *BoatInput) { in.Hull = HullInput{Stations: []StationInput{{0, flat}, {5, flat}}} }),
-		"must be forward of the station before it, at 5": boat(func(in *BoatInput) { in.Hull = HullInput{Stations: []StationInput{{5, flat}, {4, flat}}} }),
-		"crosses itself":                                 boat(func(in *BoatInput) { in.Hull = HullInput{Stations: []StationInput{{0, crossing}, {5, crossing}}} }),
-		"name is \"xxx":                                  boat(func(in *BoatInput) { in.Name = long }),
-		"outfit.masses[0].kg is -400":                    boat(func(in *BoatInput) { in.Outfit.Masses[0].Kg = -400 }),
-		"trim_low_deg.value is 3":                        boat(func(in *BoatInput) { in.Limits.TrimLow.Value = 3 }),
-		"is taken":                                       boat(func(in *BoatInput) { in.Name = "Test boat" }),
-		"size_m[1] is -0.3":                              gear(func(in *GearInput) { in.Size[1] = -0.3 }),
-		"size_m[0] is 400":                               gear(func(in *GearInput) { in.Size[0] = 400 }),
-		"kg is +Inf":                                     gear(func(in *GearInput) { in.Kg = math.Inf(1) }),
-		"must have from 1 to 80 characters, not 10000":   gear(func(in *GearInput) { in.Name = long }),
-		"control characters":                             gear(func(in *GearInput) { in.Name = "a\x00b" }),
-		"corner_m[2] is NaN":                             place(func(in *PlaceInput) { in.Corner[2] = math.NaN() }),
-		"must not be larger than the place":              place(func(in *PlaceInput) { in.Opening = [2]float64{1, 1} }),
+		"hull.measures.length_m is -5":                boat(func(in *BoatInput) { in.Hull.Measures["length_m"] = -5 }),
+		"hull.measures.beam_m is NaN":                 boat(func(in *BoatInput) { in.Hull.Measures["beam_m"] = math.NaN() }),
+		"either a form with its measures or stations": boat(func(in *BoatInput) { in.Hull.Form = "" }),
+		"enclose no volume": boat(func(in *BoatInput) {
+			in.Hull = HullInput{Stations: []StationInput{{X: 0, Half: flat}, {X: 5, Half: flat}}}
+		}),
+		"must be forward of the station before it, at 5": boat(func(in *BoatInput) {
+			in.Hull = HullInput{Stations: []StationInput{{X: 5, Half: flat}, {X: 4, Half: flat}}}
+		}),
+		"crosses itself": boat(func(in *BoatInput) {
+			in.Hull = HullInput{Stations: []StationInput{{X: 0, Half: crossing}, {X: 5, Half: crossing}}}
+		}),
+		"name is \"xxx":               boat(func(in *BoatInput) { in.Name = long }),
+		"outfit.masses[0].kg is -400": boat(func(in *BoatInput) { in.Outfit.Masses[0].Kg = -400 }),
+		"trim_low_deg.value is 3":     boat(func(in *BoatInput) { in.Limits.TrimLow.Value = 3 }),
+		"is taken":                    boat(func(in *BoatInput) { in.Name = "Test boat" }),
+		"size_m[1] is -0.3":           gear(func(in *GearInput) { in.Size[1] = -0.3 }),
+		"size_m[0] is 400":            gear(func(in *GearInput) { in.Size[0] = 400 }),
+		"kg is +Inf":                  gear(func(in *GearInput) { in.Kg = math.Inf(1) }),
+		"must have from 1 to 80 characters, not 10000": gear(func(in *GearInput) { in.Name = long }),
+		"control characters":                           gear(func(in *GearInput) { in.Name = "a\x00b" }),
+		"corner_m[2] is NaN":                           place(func(in *PlaceInput) { in.Corner[2] = math.NaN() }),
+		"must not be larger than the place":            place(func(in *PlaceInput) { in.Opening = [2]float64{1, 1} }),
 	} {
 		refusal := kindOf(t, err)
 		assert.Equal(t, Invalid, refusal.Kind)

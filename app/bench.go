@@ -136,7 +136,7 @@ type ledger struct {
 
 func (s *snapshot) ledger(laid map[uuid.UUID][]stow.Laid) ledger {
 	input := s.craft.input
-	l := ledger{load: boatLoad(input.Outfit, input.Water)}
+	l := ledger{load: s.craft.ledger()}
 	count := func(kind string, kg float64) {
 		if slices.Contains(input.Plate.Includes, kind) {
 			l.plateKg += kg
@@ -148,14 +148,10 @@ func (s *snapshot) ledger(laid map[uuid.UUID][]stow.Laid) ledger {
 	for i, t := range input.Outfit.Tanks {
 		count(t.Kind, l.load.Tanks[i].Kg())
 	}
-	for _, m := range s.members {
-		at := s.stations[m.ID]
-		if at.BoatID == nil || *at.BoatID != s.boat.ID {
-			continue
-		}
-		l.load.Masses = append(l.load.Masses, body(m, at, *s.post(*at.PostID)))
+	for _, p := range s.people() {
+		l.load.Masses = append(l.load.Masses, p.body)
 		l.persons++
-		count("persons", m.Kg)
+		count("persons", p.body.Kg)
 	}
 	for _, g := range s.gear {
 		at := s.stowage[g.ID]
@@ -240,28 +236,35 @@ type Figures struct {
 }
 
 func (s *snapshot) figures(laid map[uuid.UUID][]stow.Laid) Figures {
-	l := s.ledger(laid)
+	return s.figuresOf(s.ledger(laid))
+}
+
+func (s *snapshot) figuresOf(l ledger) Figures {
 	r := s.craft.float.Solve(l.load, nil)
 	total := l.load.Total()
 	f := Figures{Status: r.Status, Why: r.Why, Displacement: total.Kg, SigmaKg: total.Sigma, PlateKg: l.plateKg, GearKg: l.gearKg, Persons: l.persons}
 	if g := r.Figures; g != nil {
-		f.Attitude = &Attitude{
-			Lowest:  Lowest{g.Lowest.Name, g.Lowest.M, vec(g.Lowest.At)},
-			HeelDeg: g.HeelDeg, TrimDeg: g.TrimDeg, DraftAft: g.DraftAft, DraftFwd: g.DraftFwd, GMT: g.GMT, KgPerCm: g.KgPerCm,
-			Up: vec(g.Up), Level: g.Level, CG: vec(g.CG), Gauges: s.gauges(g),
-		}
+		f.Attitude = s.craft.attitude(g)
 	}
 	return f
 }
 
+func (c *craft) attitude(g *float.Figures) *Attitude {
+	return &Attitude{
+		Lowest:  Lowest{g.Lowest.Name, g.Lowest.M, vec(g.Lowest.At)},
+		HeelDeg: g.HeelDeg, TrimDeg: g.TrimDeg, DraftAft: g.DraftAft, DraftFwd: g.DraftFwd, GMT: g.GMT, KgPerCm: g.KgPerCm,
+		Up: vec(g.Up), Level: g.Level, CG: vec(g.CG), Gauges: c.gauges(g),
+	}
+}
+
 // gauges reads the freeboard where a person would put a tape: the lowest edge
 // at the stern, the stem, and the lowest of the sheer on each side.
-func (s *snapshot) gauges(g *float.Figures) []Gauge {
-	sheer := s.craft.float.Shell.Sheer
+func (c *craft) gauges(g *float.Figures) []Gauge {
+	sheer := c.float.Shell.Sheer
 	stern, bow := sheer[0], sheer[len(sheer)-1]
 	stern.Y, bow.Y = 0, 0
-	for _, p := range s.craft.hull.FloodPoints {
-		if p.At.X < stern.X+0.1 && p.At.Z < stern.Z {
+	for _, p := range c.hull.FloodPoints {
+		if p.Space == "" && p.At.X < stern.X+0.3 && p.At.Z < stern.Z {
 			stern = p.At
 		}
 	}
@@ -372,7 +375,7 @@ func (s *snapshot) bench() Bench {
 	b := Bench{ID: s.boat.ID, Version: s.boat.Version, Name: s.boat.Name, Water: in.Water, Plate: in.Plate, Limits: in.Limits,
 		Lines: s.craft.lines, Floods: []FloodInput{}, Places: []PlaceView{}, Posts: []PostView{}, Gear: []GearView{}, Members: []MemberView{}}
 	for _, p := range s.craft.hull.FloodPoints {
-		b.Floods = append(b.Floods, FloodInput{p.Name, vec(p.At)})
+		b.Floods = append(b.Floods, FloodInput{p.Name, vec(p.At), p.Space})
 	}
 	for _, p := range s.places {
 		v := PlaceView{PlaceRef: PlaceRef{p.ID, p.Version, placeInput(p)}}

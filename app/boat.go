@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sync"
 
 	"ergasia/core/check"
@@ -25,55 +26,6 @@ func (v Vec) r3() r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
 
 func vec(v r3.Vec) Vec { return Vec{v.X, v.Y, v.Z} }
 
-// HullInput is the shape of a boat: either tape measures or stations.
-type HullInput struct {
-	Chine       *hull.ChineMeasures `json:"chine,omitempty" doc:"Twelve tape measures of a hard-chine hull"`
-	Stations    []StationInput      `json:"stations,omitempty" maxItems:"401" doc:"Or its stations, aft to fore"`
-	FloodPoints []FloodInput        `json:"flood_points,omitempty" maxItems:"50" doc:"Where water first comes in, beside the transom notch of the tape measures"`
-}
-
-// StationInput is a half-section from keel to sheer.
-type StationInput struct {
-	X    float64      `json:"x_m"`
-	Half [][2]float64 `json:"half_section_yz_m" minItems:"2" maxItems:"201"`
-}
-
-// FloodInput is a flood point.
-type FloodInput struct {
-	Name string `json:"name"`
-	At   Vec    `json:"at_m"`
-}
-
-// shape checks the input and makes the hull and its shell.
-func (in HullInput) shape() (hull.Hull, *hull.Shell, error) {
-	var h hull.Hull
-	switch {
-	case in.Chine != nil && len(in.Stations) > 0 || in.Chine == nil && len(in.Stations) == 0:
-		return h, nil, check.Faults{{Field: "hull", Want: "give either chine measures or stations"}}
-	case in.Chine != nil:
-		if err := in.Chine.Check("hull.chine."); err != nil {
-			return h, nil, err
-		}
-		h = in.Chine.Hull()
-	default:
-		for _, s := range in.Stations {
-			st := hull.Station{X: s.X}
-			for _, p := range s.Half {
-				st.Half = append(st.Half, hull.Point{Y: p[0], Z: p[1]})
-			}
-			h.Stations = append(h.Stations, st)
-		}
-	}
-	for _, p := range in.FloodPoints {
-		h.FloodPoints = append(h.FloodPoints, hull.FloodPoint{Name: p.Name, At: p.At.r3()})
-	}
-	if err := h.Check("hull."); err != nil {
-		return h, nil, err
-	}
-	shell, err := h.Shell()
-	return h, shell, err
-}
-
 // FixedMass is a part of the boat herself.
 type FixedMass struct {
 	Name  string  `json:"name"`
@@ -91,12 +43,47 @@ type TankInput struct {
 	Corner  Vec     `json:"corner_m" doc:"Of least x, y and z"`
 	Fill    float64 `json:"fill" doc:"Share of the volume, 0 to 1"`
 	Density float64 `json:"density_kg_m3"`
+	Known   string  `json:"known,omitempty" enum:"gauge,dipped,filled" doc:"How the level is known; gauge where it is left out"`
+	InHull  bool    `json:"in_hull,omitempty" doc:"The tank has the hull's own shape: what of her inside lies in the box"`
 }
 
-// Outfit is what is always aboard.
+// levelSigma is how well a tank's level is known, one standard deviation as a
+// share of the whole tank. Practice, no source: gauges lie.
+var levelSigma = map[string]float64{"": 0.08, "gauge": 0.08, "dipped": 0.03, "filled": 0.01}
+
+// FoamInput is a box of closed-cell foam; what of it lies in the hull counts.
+type FoamInput struct {
+	Name string `json:"name"`
+	Low  Vec    `json:"low_m"`
+	High Vec    `json:"high_m"`
+	In   bool   `json:"in" doc:"It is in the boat now"`
+}
+
+// SailInput stands over the sheer and catches the wind: a console, a canopy.
+type SailInput struct {
+	Name string  `json:"name"`
+	Area float64 `json:"area_m2"`
+	Z    float64 `json:"z_m" doc:"Height of its middle over the keel"`
+}
+
+// Outfit is what is always aboard, and what she is made of.
 type Outfit struct {
-	Masses []FixedMass `json:"masses" maxItems:"200"`
-	Tanks  []TankInput `json:"tanks" maxItems:"20"`
+	Masses     []FixedMass `json:"masses" maxItems:"200"`
+	Tanks      []TankInput `json:"tanks" maxItems:"20"`
+	Foam       []FoamInput `json:"foam,omitempty" maxItems:"40"`
+	Sails      []SailInput `json:"sails,omitempty" maxItems:"20"`
+	Material   string      `json:"material,omitempty" enum:"glass,aluminium,plastic,wood" doc:"Of the hull; glass where it is left out"`
+	Propulsion string      `json:"propulsion,omitempty" enum:"outboard,inboard" doc:"outboard where it is left out"`
+	Kind       string      `json:"kind,omitempty" enum:"monohull,multihull,sailing,inflatable,watercraft" doc:"monohull where it is left out"`
+	Remote     bool        `json:"remote_steering,omitempty" doc:"Steered by wheel, and the transom is 20 in high or more"`
+}
+
+// or gives a text, or another where it is empty.
+func or(text, otherwise string) string {
+	if text == "" {
+		return otherwise
+	}
+	return text
 }
 
 // Plate is what the builder's plate allows; no MaxKg means no plate.
@@ -129,6 +116,7 @@ type BoatInput struct {
 	Plate  Plate     `json:"plate"`
 	Limits Limits    `json:"limits"`
 	Water  float64   `json:"water_density_kg_m3" doc:"1025 for the sea, 999 for a lake"`
+	Setup  []string  `json:"setup,omitempty" enum:"hull,plate,engine,tanks,posts,places" maxItems:"6" doc:"Stages of setting up that the crew has gone through"`
 }
 
 func (in BoatInput) check() error {
@@ -144,6 +132,11 @@ func (in BoatInput) check() error {
 		field := fmt.Sprintf("outfit.tanks[%d]", i)
 		fs.Text(field+".name", t.Name, 1, 80)
 		fs.OneOf(field+".kind", t.Kind, "fuel", "livewell", "water", "bilge")
+		fs.OneOf(field+".known", t.Known, "", "gauge", "dipped", "filled")
+	}
+	in.Outfit.checkMore(&fs)
+	for _, stage := range in.Setup {
+		fs.OneOf("setup", stage, "hull", "plate", "engine", "tanks", "posts", "places")
 	}
 	in.Plate.check(&fs)
 	in.Limits.check(&fs)
@@ -155,10 +148,39 @@ func (in BoatInput) check() error {
 			}
 		}
 	}
-	add(boatLoad(in.Outfit, in.Water).Check(), "outfit.")
-	_, _, err := in.Hull.shape()
+	_, shell, err := in.Hull.shape()
 	add(err, "")
+	if shell == nil { // the load is looked at all the same, its tanks as boxes
+		shell = &hull.Shell{}
+		in.Outfit.Tanks = slices.Clone(in.Outfit.Tanks)
+		for i := range in.Outfit.Tanks {
+			in.Outfit.Tanks[i].InHull = false
+		}
+	}
+	add(boatLoad(in.Outfit, in.Water, shell).Check(), "outfit.")
 	return invalid(fs.Err())
+}
+
+func (o Outfit) checkMore(fs *check.Faults) {
+	fs.OneOf("outfit.material", o.Material, "", "glass", "aluminium", "plastic", "wood")
+	fs.OneOf("outfit.propulsion", o.Propulsion, "", "outboard", "inboard")
+	fs.OneOf("outfit.kind", o.Kind, "", "monohull", "multihull", "sailing", "inflatable", "watercraft")
+	for i, f := range o.Foam {
+		field := fmt.Sprintf("outfit.foam[%d]", i)
+		fs.Text(field+".name", f.Name, 1, 80)
+		for k := range 3 {
+			fs.Within(fmt.Sprintf("%s.low_m[%d]", field, k), f.Low[k], -farthest, farthest)
+			if fs.Within(fmt.Sprintf("%s.high_m[%d]", field, k), f.High[k], -farthest, farthest) && f.High[k] <= f.Low[k] {
+				fs.Add(fmt.Sprintf("%s.high_m[%d]", field, k), f.High[k], fmt.Sprintf("must be over low_m, %g", f.Low[k]))
+			}
+		}
+	}
+	for i, s := range o.Sails {
+		field := fmt.Sprintf("outfit.sails[%d]", i)
+		fs.Text(field+".name", s.Name, 1, 80)
+		fs.Within(field+".area_m2", s.Area, 0, 50)
+		fs.Within(field+".z_m", s.Z, 0, 10)
+	}
 }
 
 func (p Plate) check(fs *check.Faults) {
@@ -184,23 +206,34 @@ func (l Limits) check(fs *check.Faults) {
 }
 
 // boatLoad is the ledger of the boat herself.
-func boatLoad(o Outfit, water float64) float.Load {
+func boatLoad(o Outfit, water float64, shell *hull.Shell) float.Load {
 	l := float.Load{WaterDensity: water}
 	for _, m := range o.Masses {
 		l.Masses = append(l.Masses, float.Mass{Name: m.Name, Kg: m.Kg, At: m.At.r3(), Sigma: m.Kg * float.KnownSigma[m.Known]})
 	}
 	for _, t := range o.Tanks {
-		l.Tanks = append(l.Tanks, float.Tank{Name: t.Name, Size: t.Size.r3(), Corner: t.Corner.r3(), Fill: t.Fill, Density: t.Density})
+		tank := float.Tank{Name: t.Name, Size: t.Size.r3(), Corner: t.Corner.r3(), Fill: t.Fill, Density: t.Density}
+		if t.InHull {
+			part := shell.Within(tank.Corner, r3.Add(tank.Corner, tank.Size))
+			tank.Shape = &part
+		}
+		tank.Sigma = tank.Volume() * tank.Density * levelSigma[t.Known]
+		if t.Fill == 0 {
+			tank.Sigma = 0 // empty is easy to see
+		}
+		l.Tanks = append(l.Tanks, tank)
 	}
 	return l
 }
 
 // craft is a boat made ready for computing. It is not changed once made.
 type craft struct {
-	input BoatInput
-	hull  hull.Hull
-	float *float.Boat
-	lines hull.Lines
+	input   BoatInput
+	trailer *TrailerInput
+	hull    hull.Hull
+	float   *float.Boat
+	lines   hull.Lines
+	load    float.Load // of the boat herself
 }
 
 // sections is how many sections a drawing has.
@@ -211,17 +244,31 @@ func newCraft(b store.Boat) (*craft, error) {
 	for _, part := range []struct {
 		text json.RawMessage
 		into any
-	}{{b.Hull, &c.input.Hull}, {b.Outfit, &c.input.Outfit}, {b.Plate, &c.input.Plate}, {b.Limits, &c.input.Limits}} {
+	}{{b.Hull, &c.input.Hull}, {b.Outfit, &c.input.Outfit}, {b.Plate, &c.input.Plate}, {b.Limits, &c.input.Limits}, {b.Setup, &c.input.Setup}} {
 		if err := json.Unmarshal(part.text, part.into); err != nil {
 			return nil, fmt.Errorf("reading boat %s: %w", b.ID, err)
 		}
 	}
-	h, shell, err := c.input.Hull.shape()
+	if b.Trailer != nil {
+		if err := json.Unmarshal(*b.Trailer, &c.trailer); err != nil {
+			return nil, fmt.Errorf("reading the trailer of boat %s: %w", b.ID, err)
+		}
+	}
+	h, _, err := c.input.Hull.shape()
 	if err != nil {
 		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
 	}
-	c.hull, c.float, c.lines = h, float.NewBoat(shell, h.FloodPoints), h.Lines(sections)
+	if c.float, err = float.NewCraft(h); err != nil {
+		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
+	}
+	c.hull, c.lines = h, h.Lines(sections)
+	c.load = boatLoad(c.input.Outfit, c.input.Water, c.float.Shell)
 	return c, nil
+}
+
+// ledger is a copy of the boat's own load, to be added to.
+func (c *craft) ledger() float.Load {
+	return float.Load{WaterDensity: c.load.WaterDensity, Masses: slices.Clone(c.load.Masses), Tanks: slices.Clone(c.load.Tanks)}
 }
 
 // boatCache keeps boats made ready, by id and version, since making a shell
@@ -266,11 +313,14 @@ func (a *App) SaveBoat(ctx context.Context, actor Actor, key, id uuid.UUID, vers
 	if err := in.check(); err != nil {
 		return uuid.Nil, err
 	}
+	if in.Setup == nil {
+		in.Setup = []string{}
+	}
 	row := store.Boat{CrewID: actor.Crew, Name: in.Name, Water: in.Water}
 	for _, part := range []struct {
 		from any
 		into *json.RawMessage
-	}{{in.Hull, &row.Hull}, {in.Outfit, &row.Outfit}, {in.Plate, &row.Plate}, {in.Limits, &row.Limits}} {
+	}{{in.Hull, &row.Hull}, {in.Outfit, &row.Outfit}, {in.Plate, &row.Plate}, {in.Limits, &row.Limits}, {in.Setup, &row.Setup}} {
 		text, err := json.Marshal(part.from)
 		if err != nil {
 			return uuid.Nil, fmt.Errorf("writing the boat: %w", err)
@@ -292,14 +342,16 @@ func (a *App) SaveBoat(ctx context.Context, actor Actor, key, id uuid.UUID, vers
 }
 
 func updateBoat(tx *gorm.DB, actor Actor, id uuid.UUID, version int, row store.Boat) error {
-	done := tx.Model(&store.Boat{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).
-		Updates(map[string]any{"name": row.Name, "hull": row.Hull, "outfit": row.Outfit, "plate": row.Plate,
-			"limits": row.Limits, "water": row.Water, "version": version + 1})
-	if done.Error != nil {
-		return named(done.Error, "name", row.Name)
-	}
-	if done.RowsAffected == 1 {
-		return nil
+	return named(changeBoat(tx, actor, id, version, map[string]any{"name": row.Name, "hull": row.Hull, "outfit": row.Outfit, "plate": row.Plate,
+		"limits": row.Limits, "setup": row.Setup, "water": row.Water}), "name", row.Name)
+}
+
+// changeBoat sets columns of a boat unless someone changed her since.
+func changeBoat(tx *gorm.DB, actor Actor, id uuid.UUID, version int, columns map[string]any) error {
+	columns["version"] = version + 1
+	done := tx.Model(&store.Boat{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).Updates(columns)
+	if done.Error != nil || done.RowsAffected == 1 {
+		return done.Error
 	}
 	var now store.Boat
 	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&now).Error; err != nil {
@@ -323,11 +375,7 @@ type BoatView struct {
 func (a *App) Boat(ctx context.Context, actor Actor, id uuid.UUID) (BoatView, error) {
 	var v BoatView
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
-		var b store.Boat
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&b).Error; err != nil {
-			return absent(err, "boat")
-		}
-		c, err := a.boats.get(b)
+		b, c, err := a.boatAndCraft(tx, actor, id)
 		if err != nil {
 			return err
 		}
@@ -335,4 +383,19 @@ func (a *App) Boat(ctx context.Context, actor Actor, id uuid.UUID) (BoatView, er
 		return nil
 	})
 	return v, err
+}
+
+// craft is a boat made ready.
+func (a *App) craft(tx *gorm.DB, actor Actor, id uuid.UUID) (*craft, error) {
+	_, c, err := a.boatAndCraft(tx, actor, id)
+	return c, err
+}
+
+func (a *App) boatAndCraft(tx *gorm.DB, actor Actor, id uuid.UUID) (store.Boat, *craft, error) {
+	var b store.Boat
+	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&b).Error; err != nil {
+		return b, nil, absent(err, "boat")
+	}
+	c, err := a.boats.get(b)
+	return b, c, err
 }

@@ -71,7 +71,8 @@ func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
 	c := *s
 	if e.GearID != nil {
 		c.stowage = maps.Clone(s.stowage)
-		c.stowage[*e.GearID] = store.Stowage{GearID: *e.GearID, BoatID: to.BoatID, PlaceID: to.PlaceID, Version: s.stowage[*e.GearID].Version + 1}
+		c.stowage[*e.GearID] = store.Stowage{GearID: *e.GearID, BoatID: to.BoatID, PlaceID: to.PlaceID, Rides: "boat",
+			Version: s.stowage[*e.GearID].Version + 1}
 	} else {
 		c.stations = maps.Clone(s.stations)
 		c.stations[*e.MemberID] = store.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,

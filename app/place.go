@@ -4,22 +4,33 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
+	"slices"
+	"strings"
 
 	"ergasia/core/check"
+	"ergasia/core/hull"
 	"ergasia/store"
 
 	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
 	"gorm.io/gorm"
 )
 
 // PlaceInput is a box aboard that holds gear.
 type PlaceInput struct {
-	Name    string     `json:"name"`
-	Corner  Vec        `json:"corner_m" doc:"Of least x, y and z"`
-	Size    Vec        `json:"size_m" doc:"Inside, along x, y and z"`
-	Opening [2]float64 `json:"opening_m" doc:"In the top, along x and y; 0, 0 for the whole top"`
-	Dryness string     `json:"dryness" enum:"dry,wet"`
-	MaxKg   float64    `json:"max_kg" doc:"What it may carry; 0 for no limit"`
+	Name      string     `json:"name"`
+	Corner    Vec        `json:"corner_m" doc:"Of least x, y and z"`
+	Size      Vec        `json:"size_m" doc:"Inside, along x, y and z"`
+	Opening   [2]float64 `json:"opening_m" doc:"In the top, along x and y; 0, 0 for the whole top"`
+	Dryness   string     `json:"dryness" enum:"dry,wet"`
+	MaxKg     float64    `json:"max_kg" doc:"What it may carry; 0 for no limit"`
+	Parent    *uuid.UUID `json:"parent_id,omitempty" format:"uuid" doc:"The place that it stands in"`
+	Lid       string     `json:"lid,omitempty" enum:"none,hinged,lift-off,sliding,soft" doc:"none where it is left out"`
+	Latched   bool       `json:"latched,omitempty"`
+	Locks     bool       `json:"locks,omitempty"`
+	Drained   bool       `json:"drained,omitempty"`
+	Insulated bool       `json:"insulated,omitempty"`
 }
 
 const farthest = 30 // metres from the foot of the transom
@@ -42,18 +53,21 @@ func (in PlaceInput) check() error {
 	}
 	fs.OneOf("dryness", in.Dryness, "dry", "wet")
 	fs.Within("max_kg", in.MaxKg, 0, 1000)
+	fs.OneOf("lid", in.Lid, "", "none", "hinged", "lift-off", "sliding", "soft")
 	return invalid(fs.Err())
 }
 
 func (in PlaceInput) row(actor Actor, boat uuid.UUID) store.Place {
 	return store.Place{CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.Corner[0], Y: in.Corner[1], Z: in.Corner[2],
 		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0], OpeningBreadth: in.Opening[1],
-		Dryness: in.Dryness, MaxKg: in.MaxKg}
+		Dryness: in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: or(in.Lid, "none"),
+		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated}
 }
 
 func placeInput(p store.Place) PlaceInput {
 	return PlaceInput{Name: p.Name, Corner: Vec{p.X, p.Y, p.Z}, Size: Vec{p.Length, p.Breadth, p.Height},
-		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg}
+		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg,
+		Parent: p.ParentID, Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated}
 }
 
 // PlaceRef is a place with its version, the state of a stale edit.
@@ -71,6 +85,9 @@ func (a *App) SavePlace(ctx context.Context, actor Actor, key, boat, id uuid.UUI
 	row := in.row(actor, boat)
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
 		made, _, err := a.once(tx, actor, key, []any{boat, id, version, in}, func() (uuid.UUID, error) {
+			if err := mayStandIn(tx, actor, boat, id, in); err != nil {
+				return uuid.Nil, err
+			}
 			if id == uuid.Nil {
 				if err := boatExists(tx, actor, boat); err != nil {
 					return uuid.Nil, err
@@ -100,9 +117,162 @@ func boatExists(tx *gorm.DB, actor Actor, boat uuid.UUID) error {
 	return absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&store.Boat{}).Error, "boat")
 }
 
+// deepest is how deep places may nest: boat, locker, tray, box and one more.
+const deepest = 5
+
+// mayStandIn refuses a parent that the place does not lie in, or that stands in
+// the place itself.
+func mayStandIn(tx *gorm.DB, actor Actor, boat, id uuid.UUID, in PlaceInput) error {
+	at := in.Parent
+	for depth := 0; at != nil; depth++ {
+		var p store.Place
+		if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, *at).Take(&p).Error; err != nil {
+			return absent(err, "place to stand in")
+		}
+		if p.ID == id || depth >= deepest {
+			return &Error{Kind: Refused, Sentence: fmt.Sprintf("%s can't stand in a place that stands in it, nor deeper than %d.", in.Name, deepest)}
+		}
+		if depth == 0 && !inside(in, placeInput(p)) {
+			return &Error{Kind: Refused, Sentence: fmt.Sprintf("%s does not lie inside %s: make it smaller, or take it out of there.", in.Name, p.Name)}
+		}
+		at = p.ParentID
+	}
+	return nil
+}
+
+// inside says whether a place lies in another, to the millimetre.
+func inside(in, of PlaceInput) bool {
+	for k := range 3 {
+		if in.Corner[k] < of.Corner[k]-0.001 || in.Corner[k]+in.Size[k] > of.Corner[k]+of.Size[k]+0.001 {
+			return false
+		}
+	}
+	return true
+}
+
+// MirrorPlace copies a place, with what stands in it, to the other side of the
+// boat, and gives the copy's id.
+func (a *App) MirrorPlace(ctx context.Context, actor Actor, key, boat, id uuid.UUID) (uuid.UUID, error) {
+	var copied uuid.UUID
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.once(tx, actor, key, []any{"mirror", boat, id}, func() (uuid.UUID, error) {
+			var all []store.Place
+			if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("id").Find(&all).Error; err != nil {
+				return uuid.Nil, fmt.Errorf("reading the places: %w", err)
+			}
+			p := find(all, func(p store.Place) bool { return p.ID == id })
+			if p == nil {
+				return uuid.Nil, notFound("place")
+			}
+			if math.Abs(p.Y+p.Breadth/2) < 0.01 {
+				return uuid.Nil, &Error{Kind: Refused, Sentence: p.Name + " lies on the middle line: there is no other side to copy it to."}
+			}
+			return mirror(tx, *p, p.ParentID, all)
+		})
+		copied = made
+		return err
+	})
+	return copied, err
+}
+
+// mirror makes the copy of a place and of all that stands in it.
+func mirror(tx *gorm.DB, p store.Place, parent *uuid.UUID, all []store.Place) (uuid.UUID, error) {
+	m := p
+	m.ID, m.Version, m.Y, m.ParentID = store.NewID(), 1, -p.Y-p.Breadth, parent
+	m.Name = otherSide(p.Name, p.Y+p.Breadth/2, all)
+	if parent != nil && *parent == deref(p.ParentID) { // its own parent holds both only where it reaches across
+		q := find(all, func(q store.Place) bool { return q.ID == *parent })
+		if q == nil || !inside(placeInput(m), placeInput(*q)) {
+			m.ParentID = nil
+		}
+	}
+	if err := named(tx.Create(&m).Error, "name", m.Name); err != nil {
+		return uuid.Nil, err
+	}
+	for _, child := range all {
+		if child.ParentID != nil && *child.ParentID == p.ID {
+			if _, err := mirror(tx, child, &m.ID, all); err != nil {
+				return uuid.Nil, err
+			}
+		}
+	}
+	return m.ID, nil
+}
+
+func deref(id *uuid.UUID) uuid.UUID {
+	if id == nil {
+		return uuid.Nil
+	}
+	return *id
+}
+
+// otherSide is the name of the copy: port and starboard change places.
+func otherSide(name string, y float64, all []store.Place) string {
+	taken := func(n string) bool { return find(all, func(p store.Place) bool { return p.Name == n }) != nil }
+	swap := func(from, to string) string { return strings.Replace(name, from, to, 1) }
+	other := name
+	switch {
+	case strings.Contains(name, "starboard"):
+		other = swap("starboard", "port")
+	case strings.Contains(name, "port"):
+		other = swap("port", "starboard")
+	case y > 0:
+		other = name + ", starboard"
+	default:
+		other = name + ", port"
+	}
+	for n := 2; taken(other) && n < 100; n++ {
+		other = fmt.Sprintf("%s %d", strings.TrimSuffix(other, fmt.Sprintf(" %d", n-1)), n)
+	}
+	return other
+}
+
+// LayOut makes the places and posts of a usual layout, drawn in to fit the hull.
+func (a *App) LayOut(ctx context.Context, actor Actor, key, boat uuid.UUID, layout string) error {
+	i := slices.IndexFunc(hull.Layouts, func(l hull.Layout) bool { return l.Name == layout })
+	if i < 0 {
+		return &Error{Kind: NotFound, Sentence: "There is no such layout."}
+	}
+	return a.in(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.once(tx, actor, key, []any{"layout", boat, layout}, func() (uuid.UUID, error) {
+			c, err := a.craft(tx, actor, boat)
+			if err != nil {
+				return uuid.Nil, err
+			}
+			cells, spots := hull.Layouts[i].Fit(c.hull)
+			for _, l := range cells {
+				in := PlaceInput{Name: l.Name, Corner: vec(l.Low), Size: vec(r3.Sub(l.High, l.Low)), Dryness: "wet", Lid: l.Lid, Latched: l.Lid == "hinged"}
+				if l.Dry {
+					in.Dryness = "dry"
+				}
+				row := in.row(actor, boat)
+				row.ID, row.Version = store.NewID(), 1
+				if err := named(tx.Create(&row).Error, "name", in.Name); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			for _, p := range spots {
+				row := store.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y, Z: p.At.Z, Version: 1}
+				if err := named(tx.Create(&row).Error, "name", p.Name); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			return boat, nil
+		})
+		return err
+	})
+}
+
 // RemovePlace takes an empty place away.
 func (a *App) RemovePlace(ctx context.Context, actor Actor, boat, id uuid.UUID) error {
 	return a.in(ctx, actor, func(tx *gorm.DB) error {
+		var inner int64
+		if err := tx.Model(&store.Place{}).Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, boat, id).Count(&inner).Error; err != nil {
+			return fmt.Errorf("looking into the place: %w", err)
+		}
+		if inner > 0 {
+			return &Error{Kind: Refused, Sentence: "Other places stand in this one: take them out first."}
+		}
 		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&store.Place{})
 		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
 			return &Error{Kind: Refused, Sentence: "There is gear in this place: take it out first."}

@@ -92,6 +92,9 @@ func (l *loader) dunlin() (err error) {
 	if l.boat, err = l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin()); err != nil {
 		return fmt.Errorf("%w (%+v)", err, err)
 	}
+	if err := l.app.SetTrailer(l.ctx, l.actor, uuid.Nil, l.boat, 1, trailer); err != nil {
+		return fmt.Errorf("trailer: %w", err)
+	}
 	for _, p := range places {
 		if l.places[p.Name], err = l.app.SavePlace(l.ctx, l.actor, uuid.Nil, l.boat, uuid.Nil, 0, p); err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)

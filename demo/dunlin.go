@@ -11,11 +11,12 @@ func Dunlin() app.BoatInput {
 	return app.BoatInput{
 		Name:  "Dunlin",
 		Water: float.SeaWater,
-		Hull: app.HullInput{Chine: &hull.ChineMeasures{
-			Length: 5.4, Beam: 2.12, TransomBeam: 1.96, ChineBeam: 1.72, TransomChineBeam: 1.66,
-			TransomDeadrise: 12, AmidshipsDeadrise: 15, DepthAft: 0.74, DepthAmidships: 0.78, DepthForward: 1.02,
-			ForefootLength: 1.9, TransomNotchHeight: 0.55,
-		}},
+		Hull: app.HullInput{Form: "vee", Measures: hull.Tape{
+			"length_m": 5.4, "beam_m": 2.12, "transom_beam_m": 1.96, "chine_beam_m": 1.76,
+			"transom_deadrise_deg": 12, "amidships_deadrise_deg": 15, "depth_aft_m": 0.74, "depth_amidships_m": 0.78,
+			"depth_forward_m": 1.02, "forefoot_m": 1.9, "notch_m": 0.55, "rake_deg": 12,
+		}, Deck: &hull.Deck{Sole: 0.28, Aft: 0.03, Fore: 4.2, Scuppers: []hull.Scupper{
+			{Name: "port scupper", At: [3]float64{0.03, 0.7, 0.3}}, {Name: "starboard scupper", At: [3]float64{0.03, -0.7, 0.3}}}}},
 		Outfit: app.Outfit{
 			Masses: []app.FixedMass{
 				{Name: "hull with console and rails", Kind: "hull", Kg: 405, At: app.Vec{2.25, 0, 0.4}, Known: "plate"},
@@ -25,7 +26,14 @@ func Dunlin() app.BoatInput {
 				{Name: "house battery", Kind: "battery", Kg: 26, At: app.Vec{0.85, -0.12, 0.4}, Known: "catalogue"},
 			},
 			Tanks: []app.TankInput{{Name: "fuel tank, 60 L", Kind: "fuel", Size: app.Vec{0.75, 0.55, 0.145},
-				Corner: app.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol}},
+				Corner: app.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol, Known: "gauge"}},
+			Foam: []app.FoamInput{
+				{Name: "under the sole, aft", Low: app.Vec{0.3, -0.8, 0.03}, High: app.Vec{1.4, 0.8, 0.27}, In: true},
+				{Name: "under the sole, forward", Low: app.Vec{2.4, -0.8, 0.03}, High: app.Vec{4.2, 0.8, 0.27}, In: true},
+				{Name: "port side, behind the lining", Low: app.Vec{0.3, 0.86, 0.4}, High: app.Vec{3.6, 1.06, 0.7}},
+				{Name: "starboard side, behind the lining", Low: app.Vec{0.3, -1.06, 0.4}, High: app.Vec{3.6, -0.86, 0.7}}},
+			Sails:    []app.SailInput{{Name: "console and screen", Area: 0.6, Z: 1.0}},
+			Material: "glass", Propulsion: "outboard", Remote: true,
 		},
 		Plate: app.Plate{MaxKg: 620, MaxPersons: 6, Includes: []string{"persons", "gear", "fuel"}, Source: "builder's plate"},
 		Limits: app.Limits{
@@ -34,8 +42,13 @@ func Dunlin() app.BoatInput {
 			TrimLow:   app.Limit{Value: 0.3, Source: "practice"},
 			TrimHigh:  app.Limit{Value: 1.0, Source: "practice"},
 		},
+		Setup: []string{"hull", "plate", "engine", "tanks", "posts", "places"},
 	}
 }
+
+// trailer of Dunlin: her tyres are the weakest of it.
+var trailer = app.TrailerInput{Kg: 260, CG: 2.3, Axle: 1.75, Hitch: 7.1, RatedKg: 1300, AxleRatedKg: 1350, HitchRatedKg: 75,
+	Tyres: 2, TyreRatedKg: 450, TyreBar: 2.6, BrakedOverKg: 750, Brakes: true, Straps: 2, StrapRatedKg: 400, School: "boat"}
 
 type person struct {
 	login string

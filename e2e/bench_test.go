@@ -12,6 +12,7 @@ import (
 	"ergasia/api"
 	"ergasia/app"
 	"ergasia/core/float"
+	"ergasia/core/hull"
 	"ergasia/demo"
 
 	"github.com/go-rod/rod/lib/input"
@@ -30,8 +31,9 @@ func (p *page) computed() *float.Figures {
 	var b app.Bench
 	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/bench", c.CrewID, c.Boats[0].ID), &b)
 	in := demo.Dunlin()
-	h := in.Hull.Chine.Hull()
-	shell, err := h.Shell()
+	form, ok := hull.FormNamed(in.Hull.Form)
+	require.True(p.t, ok)
+	craft, err := float.NewCraft(form.Hull(hull.Tape(in.Hull.Measures)).WithDeck(*in.Hull.Deck))
 	require.NoError(p.t, err)
 	v := func(v app.Vec) r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
 	l := float.Load{WaterDensity: in.Water}
@@ -63,7 +65,7 @@ func (p *page) computed() *float.Figures {
 			}
 		}
 	}
-	r := float.NewBoat(shell, h.FloodPoints).Solve(l, nil)
+	r := craft.Solve(l, nil)
 	require.NotNil(p.t, r.Figures)
 	return r.Figures
 }

@@ -59,10 +59,12 @@ type Boat struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	CrewID    uuid.UUID
 	Name      string
-	Hull      json.RawMessage `gorm:"type:jsonb"`
-	Outfit    json.RawMessage `gorm:"type:jsonb"`
-	Plate     json.RawMessage `gorm:"type:jsonb"`
-	Limits    json.RawMessage `gorm:"type:jsonb"`
+	Hull      json.RawMessage  `gorm:"type:jsonb"`
+	Outfit    json.RawMessage  `gorm:"type:jsonb"`
+	Plate     json.RawMessage  `gorm:"type:jsonb"`
+	Limits    json.RawMessage  `gorm:"type:jsonb"`
+	Setup     json.RawMessage  `gorm:"type:jsonb;default:[]"`
+	Trailer   *json.RawMessage `gorm:"type:jsonb"`
 	Water     float64
 	Version   int
 	CreatedAt time.Time
@@ -89,6 +91,10 @@ type Place struct {
 	OpeningLength, OpeningBreadth float64
 	Dryness                       string
 	MaxKg                         float64
+	ParentID                      *uuid.UUID
+	Lid                           string `gorm:"default:none"`
+	Latched, Locks                bool
+	Drained, Insulated            bool
 	Version                       int
 }
 
@@ -113,6 +119,7 @@ type Stowage struct {
 	CrewID  uuid.UUID
 	BoatID  *uuid.UUID
 	PlaceID *uuid.UUID
+	Rides   string `gorm:"default:boat"` // on the road: boat, car or van
 	Version int
 }
 
@@ -171,3 +178,33 @@ func (Stowage) TableName() string  { return "stowage" }
 func (Station) TableName() string  { return "station" }
 func (Event) TableName() string    { return "stowage_event" }
 func (Answered) TableName() string { return "answered" }
+
+// Photo is a picture of a boat, or of one of her places.
+type Photo struct {
+	ID            uuid.UUID `gorm:"primaryKey"`
+	CrewID        uuid.UUID
+	BoatID        uuid.UUID
+	PlaceID       *uuid.UUID
+	ByMember      uuid.UUID
+	At            time.Time
+	Width, Height int
+	JPEG          []byte `gorm:"column:jpeg"`
+}
+
+// Survey is a float check or an inclining check.
+type Survey struct {
+	ID         uuid.UUID `gorm:"primaryKey"`
+	CrewID     uuid.UUID
+	BoatID     uuid.UUID
+	At         time.Time
+	ByMember   uuid.UUID
+	Kind       string
+	Input      json.RawMessage `gorm:"type:jsonb"`
+	Result     json.RawMessage `gorm:"type:jsonb"`
+	Accepted   *string
+	AcceptedBy *uuid.UUID
+	AcceptedAt *time.Time
+}
+
+func (Photo) TableName() string  { return "photo" }
+func (Survey) TableName() string { return "survey" }

@@ -21,7 +21,7 @@ import (
 var ctx = context.Background()
 
 // ofCrew are the tables that belong to a crew.
-var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered"}
+var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered", "photo", "survey"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew store.Crew, m store.Member, g store.Gear) {
 	crew = store.Crew{ID: store.NewID(), Name: name}

@@ -69,7 +69,7 @@ func TestTheOtherFormsHaveTheMeasuresTheyWereGiven(t *testing.T) {
 	m = round.Usual()
 	at, ok = round.Hull(m).SectionAt(m["length_m"] / 2)
 	require.True(t, ok)
-	half, _ := breadthAt(at, at[0].Z+(at[len(at)-1].Z-at[0].Z)/2)
+	half, _ := BreadthAt(at, at[0].Z+(at[len(at)-1].Z-at[0].Z)/2)
 	assert.InEpsilon(t, m["half_depth_beam_m"]/m["beam_m"], half/at[len(at)-1].Y, 0.01)
 
 	craft := form(t, "craft")

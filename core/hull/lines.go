@@ -86,7 +86,7 @@ func (h Hull) Leaves(low, high r3.Vec) (worst float64, where string) {
 		y := max(math.Abs(low.Y), math.Abs(high.Y))
 		for j := 0; j <= steps; j++ {
 			z := lerp(low.Z, high.Z, float64(j)/steps)
-			breadth, keel := breadthAt(half, z)
+			breadth, keel := BreadthAt(half, z)
 			if z < keel {
 				note(keel-z, "through the bottom")
 			} else {
@@ -97,9 +97,9 @@ func (h Hull) Leaves(low, high r3.Vec) (worst float64, where string) {
 	return worst, where
 }
 
-// breadthAt gives the greatest half-breadth of a section at height z (its
+// BreadthAt gives the greatest half-breadth of a section at height z (its
 // sheer's, above the sheer) and the height of its lowest point.
-func breadthAt(half []Point, z float64) (breadth, keel float64) {
+func BreadthAt(half []Point, z float64) (breadth, keel float64) {
 	sheer := half[len(half)-1]
 	keel = math.Inf(1)
 	for _, p := range half {

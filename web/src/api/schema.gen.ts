@@ -56,6 +56,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Float checks and inclining checks that were kept, and where to hold the tape */
+        get: operations["get-checks"];
+        put?: never;
+        /** Keep a check as a record */
+        post: operations["keep-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/checks/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What readings say, without keeping them */
+        post: operations["try-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/checks/{check}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change the boat as a kept check proposes */
+        post: operations["accept-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/dry-run": {
         parameters: {
             query?: never;
@@ -67,6 +119,40 @@ export interface paths {
         put?: never;
         /** What a move would do, without making it */
         post: operations["try-move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/float": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stability, crew tests, wind, swamped flotation and capacity, as she is laden */
+        get: operations["get-float"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the places and posts of a usual layout */
+        post: operations["lay-out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -85,6 +171,59 @@ export interface paths {
         /** Move a thing or a person */
         post: operations["move"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/offsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A boat's hull as a CSV table of offsets */
+        get: operations["get-offsets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pictures of a boat and her places */
+        get: operations["get-photos"];
+        put?: never;
+        /** Add a picture, JPEG or PNG; it is made anew, without its metadata */
+        post: operations["add-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture */
+        get: operations["get-photo"];
+        put?: never;
+        post?: never;
+        /** Take a picture away */
+        delete: operations["remove-photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -120,6 +259,23 @@ export interface paths {
         post?: never;
         /** Remove an empty place */
         delete: operations["remove-place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/places/{place}/mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a place, with what stands in it, to the other side */
+        post: operations["mirror-place"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -176,6 +332,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/rides/{gear}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** In what a piece that belongs aboard rides on the road */
+        put: operations["ride"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/road": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trailer, what rides in what, and the loads on hitch and axle */
+        get: operations["get-road"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A boat drawn for paper */
+        get: operations["get-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/trailer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a boat's trailer */
+        put: operations["set-trailer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/undo": {
         parameters: {
             query?: never;
@@ -223,6 +447,40 @@ export interface paths {
         post?: never;
         /** Take gear off the list */
         delete: operations["remove-gear"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/hull-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forms of hull that can be measured with a tape, and usual layouts */
+        get: operations["hull-forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/hull-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The hull that measures make, and which of them look wrong; nothing is kept */
+        post: operations["preview-hull"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -313,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/offsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stations from a CSV table of offsets; nothing is kept */
+        post: operations["read-offsets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/settings": {
         parameters: {
             query?: never;
@@ -388,6 +663,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "Accept-checkRequest": {
+            /** @enum {string} */
+            kind: "mass" | "hull" | "height";
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+        };
         Attitude: {
             cg_m: [
                 number,
@@ -426,6 +710,18 @@ export interface components {
                 number
             ];
         };
+        Band: {
+            /** @description The masses that make most of it, greatest first */
+            behind: components["schemas"]["ErrorOf"][];
+            /** Format: double */
+            heel_deg: number;
+            /** Format: double */
+            kg: number;
+            /** Format: double */
+            lowest_m: number;
+            /** Format: double */
+            trim_deg: number;
+        };
         Bench: {
             flood_points: components["schemas"]["FloodInput"][];
             gear: components["schemas"]["GearView"][];
@@ -450,6 +746,36 @@ export interface components {
             name: string;
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
+            /** @description Stages of setting up that the crew has gone through */
+            setup?: [
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ];
             /**
              * Format: double
              * @description 1025 for the sea, 999 for a lake
@@ -469,6 +795,36 @@ export interface components {
             name: string;
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
+            /** @description Stages of setting up that the crew has gone through */
+            setup?: [
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ];
             /** Format: int64 */
             version: number;
             /**
@@ -477,12 +833,59 @@ export interface components {
              */
             water_density_kg_m3: number;
         };
+        CapacityView: {
+            applies: boolean;
+            /** Format: double */
+            horsepower: number;
+            /** Format: double */
+            maximum_kg: number;
+            /** Format: int64 */
+            persons: number;
+            /** Format: double */
+            persons_kg: number;
+            sentence: string;
+            /** Format: double */
+            side_load_kg?: number;
+            /** Format: double */
+            weight_kg: number;
+            why?: string;
+        };
         "Change-boatRequest": {
             hull: components["schemas"]["HullInput"];
             limits: components["schemas"]["Limits"];
             name: string;
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
+            /** @description Stages of setting up that the crew has gone through */
+            setup?: [
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ] | [
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
+                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
+            ];
             /** Format: int64 */
             version: number;
             /**
@@ -544,8 +947,17 @@ export interface components {
                 number,
                 number
             ];
+            drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
+            insulated?: boolean;
+            latched?: boolean;
+            /**
+             * @description none where it is left out
+             * @enum {string}
+             */
+            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            locks?: boolean;
             /**
              * Format: double
              * @description What it may carry; 0 for no limit
@@ -557,6 +969,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: uuid
+             * @description The place that it stands in
+             */
+            parent_id?: string;
             /** @description Inside, along x, y and z */
             size_m: [
                 number,
@@ -566,31 +983,9 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
-        ChineMeasures: {
-            /** Format: double */
-            amidships_deadrise_deg: number;
-            /** Format: double */
-            beam_m: number;
-            /** Format: double */
-            chine_beam_m: number;
-            /** Format: double */
-            depth_aft_m: number;
-            /** Format: double */
-            depth_amidships_m: number;
-            /** Format: double */
-            depth_forward_m: number;
-            /** Format: double */
-            forefoot_m: number;
-            /** Format: double */
-            length_m: number;
-            /** Format: double */
-            notch_m: number;
-            /** Format: double */
-            transom_beam_m: number;
-            /** Format: double */
-            transom_chine_beam_m: number;
-            /** Format: double */
-            transom_deadrise_deg: number;
+        Check: {
+            float?: components["schemas"]["FloatCheckInput"];
+            incline?: components["schemas"]["InclineInput"];
         };
         "Choose-settingsRequest": {
             /** @enum {string} */
@@ -598,9 +993,57 @@ export interface components {
             /** @enum {string} */
             units: "metric" | "us";
         };
+        CurvePoint: {
+            /** Format: double */
+            gz_m?: number;
+            /** Format: double */
+            heel_deg: number;
+        };
+        CurveView: {
+            /** Format: double */
+            area_m_rad: number;
+            flood_at?: string;
+            /** Format: double */
+            flood_deg?: number;
+            /** Format: double */
+            greatest_deg: number;
+            /** Format: double */
+            greatest_gz_m: number;
+            points: components["schemas"]["CurvePoint"][];
+            /** Format: double */
+            range_deg: number;
+            /** Format: double */
+            scupper_deg?: number;
+            /** @enum {string} */
+            side: "starboard" | "port";
+            /** Format: double */
+            vanishes_deg?: number;
+        };
+        Deck: {
+            /**
+             * Format: double
+             * @description Where it begins, from the foot of the transom
+             */
+            aft_m: number;
+            /**
+             * Format: double
+             * @description Where it ends
+             */
+            fore_m: number;
+            scuppers: components["schemas"]["Scupper"][];
+            /**
+             * Format: double
+             * @description Height of the sole over the keel
+             */
+            sole_m: number;
+        };
         "Demo-sign-inRequest": {
             /** Format: uuid */
             member_id: string;
+        };
+        Doubt: {
+            key: string;
+            sentence: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -609,6 +1052,17 @@ export interface components {
             message?: string;
             /** @description The value at the given location */
             value?: unknown;
+        };
+        ErrorOf: {
+            /** Format: double */
+            m: number;
+            name: string;
+            /** Format: double */
+            sigma_kg: number;
+        };
+        Fault: {
+            field: string;
+            sentence: string;
         };
         Figures: {
             attitude?: components["schemas"]["Attitude"];
@@ -647,6 +1101,95 @@ export interface components {
             known: "weighed" | "plate" | "catalogue" | "guess";
             name: string;
         };
+        FloatCheckInput: {
+            readings: components["schemas"]["ReadingInput"][];
+            /**
+             * Format: double
+             * @description How the water moved, one standard deviation
+             */
+            ripple_m: number;
+            /**
+             * Format: double
+             * @description To which the tape was read
+             */
+            step_m: number;
+        };
+        FloatFinding: {
+            agrees: boolean;
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: double
+             * @description Half-width of the 95 % interval
+             */
+            band_kg: number;
+            /** @description Of x and y */
+            band_m: [
+                number,
+                number
+            ];
+            /** Format: double */
+            displacement_kg: number;
+            /**
+             * Format: int64
+             * @description Index of a reading that fits badly, -1 where all fit
+             */
+            doubtful: number;
+            /** Format: double */
+            heel_deg: number;
+            /** Format: double */
+            ledger_kg: number;
+            /**
+             * Format: double
+             * @description More than the ledger, negative when less
+             */
+            more_kg: number;
+            proposals: components["schemas"]["Proposal"][];
+            residuals_m: number[];
+            sentence: string;
+            suspects: components["schemas"]["SuspectView"][];
+            /** Format: double */
+            trim_deg: number;
+        };
+        FloatReport: {
+            /** @description A sentence for each space in which the sea stands */
+            awash: string[];
+            band: components["schemas"]["Band"];
+            capacity: components["schemas"]["CapacityView"];
+            cautions: string[];
+            curves: components["schemas"]["CurveView"][];
+            /**
+             * Format: double
+             * @description What slack liquid takes off GM
+             */
+            free_surface_m: number;
+            /** Format: double */
+            gm_l_m: number;
+            /**
+             * Format: double
+             * @description GM before free surface
+             */
+            gm_solid_m: number;
+            /**
+             * Format: double
+             * @description That heels her a degree
+             */
+            heel_moment_kg_m: number;
+            now: components["schemas"]["Figures"];
+            openings: components["schemas"]["OpeningView"][];
+            swamped: components["schemas"]["SwampView"][];
+            tests: components["schemas"]["TestView"][];
+            /**
+             * Format: double
+             * @description That trims her a degree
+             */
+            trim_moment_kg_m: number;
+            verdicts: components["schemas"]["Verdict"][];
+            wind: components["schemas"]["WindView"][];
+        };
         FloodInput: {
             at_m: [
                 number,
@@ -654,6 +1197,29 @@ export interface components {
                 number
             ];
             name: string;
+            /** @description The space that it leads into: water through it does not swamp her */
+            space?: string;
+        };
+        FoamInput: {
+            high_m: [
+                number,
+                number,
+                number
+            ];
+            /** @description It is in the boat now */
+            in: boolean;
+            low_m: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+        };
+        Form: {
+            about: string;
+            measures: components["schemas"]["Measure"][];
+            name: string;
+            title: string;
         };
         Gauge: {
             at_m: [
@@ -734,13 +1300,91 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        HullChoices: {
+            forms: components["schemas"]["Form"][];
+            layouts: components["schemas"]["LayoutView"][];
+        };
         HullInput: {
-            /** @description Twelve tape measures of a hard-chine hull */
-            chine?: components["schemas"]["ChineMeasures"];
-            /** @description Where water first comes in, beside the transom notch of the tape measures */
+            /** @description Where she has a self-draining deck */
+            deck?: components["schemas"]["Deck"];
+            /** @description Where water first comes in, beside what the form gives */
             flood_points?: components["schemas"]["FloodInput"][];
-            /** @description Or its stations, aft to fore */
+            /** @description Which form the measures are of, see hull-forms */
+            form?: string;
+            /** @description By the form's keys: metres and degrees */
+            measures?: {
+                [key: string]: number;
+            };
+            /** @description Or her stations, aft to fore */
             stations?: components["schemas"]["StationInput"][];
+            /** @description Where she has a splash well before the transom's notch */
+            well?: components["schemas"]["Well"];
+        };
+        HullPreview: {
+            /** Format: double */
+            beam_m: number;
+            /** @description Measures that look wrong, though a hull can be made */
+            doubts: components["schemas"]["Doubt"][];
+            /** @description What keeps a hull from being made */
+            faults: components["schemas"]["Fault"][];
+            flood_points: components["schemas"]["FloodInput"][];
+            /**
+             * Format: double
+             * @description Displacement, level, at which water comes in
+             */
+            full_kg: number;
+            /**
+             * Format: double
+             * @description All of her inside, up to the sheer
+             */
+            holds_m3: number;
+            /**
+             * Format: double
+             * @description Kilograms that sink her a centimetre, at a third of her depth
+             */
+            kg_per_cm: number;
+            /** Format: double */
+            length_m: number;
+            lines?: components["schemas"]["Lines"];
+        };
+        InclineFinding: {
+            agrees: boolean;
+            /** Format: double */
+            band_m: number;
+            /** Format: double */
+            computed_gm_m: number;
+            /** Format: double */
+            expected_turn_deg: number;
+            /** Format: double */
+            gm_m: number;
+            proposals: components["schemas"]["Proposal"][];
+            sentence: string;
+            /** Format: double */
+            turn_deg: number;
+        };
+        InclineInput: {
+            /** Format: double */
+            after_deg: number;
+            /**
+             * Format: double
+             * @description Heel read before, starboard down positive
+             */
+            before_deg: number;
+            /**
+             * Format: uuid
+             * @description Who walked; aboard, at their post, before
+             */
+            member_id: string;
+            /**
+             * Format: double
+             * @description How well the level reads, one standard deviation
+             */
+            sigma_deg: number;
+            /**
+             * Format: double
+             * @description Where they stood then, to port positive; from their post's own y
+             */
+            to_y_m: number;
         };
         InviteRequest: {
             /**
@@ -775,6 +1419,14 @@ export interface components {
             by: string;
             /** @description As a sentence's end, such as: put the cooler in aft locker */
             what: string;
+        };
+        "Lay-outRequest": {
+            layout: string;
+        };
+        LayoutView: {
+            name: string;
+            places: string[];
+            title: string;
         };
         Limit: {
             /** @enum {string} */
@@ -841,6 +1493,23 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        Measure: {
+            /** Format: double */
+            high: number;
+            /** @description Where to hold the tape */
+            how: string;
+            key: string;
+            label: string;
+            /** Format: double */
+            low: number;
+            /** @enum {string} */
+            unit: "m" | "deg";
+            /**
+             * Format: double
+             * @description Of a likely boat of this form, to begin from
+             */
+            usual: number;
+        };
         MemberView: {
             /** Format: uuid */
             id: string;
@@ -895,9 +1564,51 @@ export interface components {
              */
             version: number;
         };
+        Offsets: {
+            preview: components["schemas"]["HullPreview"];
+            stations: components["schemas"]["StationInput"][];
+        };
+        OpeningView: {
+            /** Format: double */
+            m: number;
+            name: string;
+            space?: string;
+        };
         Outfit: {
+            foam?: components["schemas"]["FoamInput"][];
+            /**
+             * @description monohull where it is left out
+             * @enum {string}
+             */
+            kind?: "monohull" | "multihull" | "sailing" | "inflatable" | "watercraft";
             masses: components["schemas"]["FixedMass"][];
+            /**
+             * @description Of the hull; glass where it is left out
+             * @enum {string}
+             */
+            material?: "glass" | "aluminium" | "plastic" | "wood";
+            /**
+             * @description outboard where it is left out
+             * @enum {string}
+             */
+            propulsion?: "outboard" | "inboard";
+            /** @description Steered by wheel, and the transom is 20 in high or more */
+            remote_steering?: boolean;
+            sails?: components["schemas"]["SailInput"][];
             tanks: components["schemas"]["TankInput"][];
+        };
+        PhotoView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int64 */
+            height: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            place_id?: string;
+            /** Format: int64 */
+            width: number;
         };
         PlaceInput: {
             /** @description Of least x, y and z */
@@ -906,8 +1617,17 @@ export interface components {
                 number,
                 number
             ];
+            drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
+            insulated?: boolean;
+            latched?: boolean;
+            /**
+             * @description none where it is left out
+             * @enum {string}
+             */
+            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            locks?: boolean;
             /**
              * Format: double
              * @description What it may carry; 0 for no limit
@@ -919,6 +1639,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: uuid
+             * @description The place that it stands in
+             */
+            parent_id?: string;
             /** @description Inside, along x, y and z */
             size_m: [
                 number,
@@ -933,10 +1658,13 @@ export interface components {
                 number,
                 number
             ];
+            drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
             /** Format: uuid */
             id: string;
+            insulated?: boolean;
+            latched?: boolean;
             /** @description Where, such as: through the side */
             leaves_hull?: string;
             /**
@@ -944,6 +1672,12 @@ export interface components {
              * @description How far it stands out of the hull; 0 inside
              */
             leaves_hull_by_m: number;
+            /**
+             * @description none where it is left out
+             * @enum {string}
+             */
+            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            locks?: boolean;
             /**
              * Format: double
              * @description What it may carry; 0 for no limit
@@ -955,6 +1689,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: uuid
+             * @description The place that it stands in
+             */
+            parent_id?: string;
             /** @description Inside, along x, y and z */
             size_m: [
                 number,
@@ -1024,6 +1763,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        "Preview-hullRequest": {
+            hull: components["schemas"]["HullInput"];
+            /** Format: double */
+            water_density_kg_m3: number;
+        };
         Problem: {
             /**
              * @description A human-readable explanation specific to this occurrence of the problem.
@@ -1059,6 +1803,118 @@ export interface components {
              */
             type: string;
         };
+        Proposal: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: double
+             * @description New mass
+             */
+            kg?: number;
+            /** @enum {string} */
+            kind: "mass" | "hull" | "height";
+            sentence: string;
+        };
+        "Read-offsetsRequest": {
+            csv: string;
+            /** Format: double */
+            water_density_kg_m3: number;
+        };
+        ReadingInput: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: double */
+            freeboard_m: number;
+            name: string;
+        };
+        RideRequest: {
+            /** @enum {string} */
+            rides: "boat" | "car" | "van";
+        };
+        Riding: {
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+            place: string;
+            /** @enum {string} */
+            rides: "boat" | "car" | "van";
+            should_ride_elsewhere: boolean;
+            /** Format: double */
+            x_m: number;
+        };
+        Road: {
+            /** Format: double */
+            axle_kg: number;
+            /** Format: double */
+            car_kg: number;
+            cautions: string[];
+            checklist: string[];
+            /** Format: double */
+            hitch_kg: number;
+            /** @description Tanks that ride with something in them */
+            liquids: string[];
+            met: boolean;
+            /**
+             * Format: double
+             * @description Shift her forward on the trailer so far, aft where negative, for the middle of the school's band
+             */
+            move_m: number;
+            rows: components["schemas"]["RoadRow"][];
+            /** Format: double */
+            share: number;
+            things: components["schemas"]["Riding"][];
+            /** Format: double */
+            total_kg: number;
+            trailer?: components["schemas"]["TrailerInput"];
+            /** Format: double */
+            van_kg: number;
+            /**
+             * Format: int64
+             * @description Of the boat, to change the trailer with
+             */
+            version: number;
+        };
+        RoadRow: {
+            /** Format: double */
+            high?: number;
+            /** @enum {string} */
+            key: "total" | "axle" | "tyre" | "hitch" | "share" | "brakes" | "straps";
+            /** Format: double */
+            low?: number;
+            met: boolean;
+            sentence: string;
+            /**
+             * Format: double
+             * @description Kilograms; a share of one for share
+             */
+            value: number;
+        };
+        SailInput: {
+            /** Format: double */
+            area_m2: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Height of its middle over the keel
+             */
+            z_m: number;
+        };
+        Scupper: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+        };
         Section: {
             half_yz_m: [
                 number,
@@ -1073,9 +1929,74 @@ export interface components {
             demo: components["schemas"]["MemberView"][];
             signed_in: boolean;
         };
+        "Set-trailerRequest": {
+            /**
+             * Format: double
+             * @description x of the axle, or the middle of two
+             */
+            axle_m: number;
+            /** Format: double */
+            axle_rated_kg: number;
+            /**
+             * Format: double
+             * @description Mass over which brakes are asked for where it is registered
+             */
+            braked_over_kg: number;
+            brakes: boolean;
+            /**
+             * Format: double
+             * @description x of its own centre
+             */
+            cg_m: number;
+            /**
+             * Format: double
+             * @description x of the ball
+             */
+            hitch_m: number;
+            /**
+             * Format: double
+             * @description Least of coupling, ball and car
+             */
+            hitch_rated_kg: number;
+            /**
+             * Format: double
+             * @description Empty
+             */
+            kg: number;
+            /** Format: double */
+            rated_kg: number;
+            /**
+             * @description Whose share of hitch load the crew holds to
+             * @enum {string}
+             */
+            school: "boat" | "america" | "europe";
+            /** Format: double */
+            strap_rated_kg: number;
+            /** Format: int64 */
+            straps: number;
+            /** Format: double */
+            tyre_pressure_bar: number;
+            /** Format: double */
+            tyre_rated_kg: number;
+            /** Format: int64 */
+            tyres: number;
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+        };
         "Sign-inRequest": {
             login: string;
             password: string;
+        };
+        Stander: {
+            cg_m: [
+                number,
+                number,
+                number
+            ];
+            mark: string;
         };
         Standing: {
             boat?: string;
@@ -1108,6 +2029,8 @@ export interface components {
                 number,
                 number
             ][];
+            /** @description An x for each point, as a raked transom needs */
+            point_x_m?: number[];
             /** Format: double */
             x_m: number;
         };
@@ -1121,6 +2044,53 @@ export interface components {
             place_id?: string;
             /** Format: int64 */
             version: number;
+        };
+        SurveyResult: {
+            float?: components["schemas"]["FloatFinding"];
+            incline?: components["schemas"]["InclineFinding"];
+        };
+        SurveyView: {
+            /** @enum {string} */
+            accepted?: "mass" | "hull" | "height";
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "float" | "incline";
+            result: components["schemas"]["SurveyResult"];
+        };
+        Surveys: {
+            kept: components["schemas"]["SurveyView"][];
+            points: components["schemas"]["TapePoint"][];
+            /**
+             * Format: int64
+             * @description Of the boat, to accept a correction with
+             */
+            version: number;
+        };
+        SuspectView: {
+            /** Format: double */
+            chance: number;
+            /** @description What to look at */
+            do: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+        };
+        SwampView: {
+            attitude?: components["schemas"]["Attitude"];
+            floats: boolean;
+            /** Format: double */
+            foam_l: number;
+            level: boolean;
+            /** Format: double */
+            margin_kg: number;
+            /** Format: double */
+            need_foam_l: number;
+            sentence: string;
+            title: string;
         };
         TankInput: {
             /** @description Of least x, y and z */
@@ -1136,14 +2106,91 @@ export interface components {
              * @description Share of the volume, 0 to 1
              */
             fill: number;
+            /** @description The tank has the hull's own shape: what of her inside lies in the box */
+            in_hull?: boolean;
             /** @enum {string} */
             kind: "fuel" | "livewell" | "water" | "bilge";
+            /**
+             * @description How the level is known; gauge where it is left out
+             * @enum {string}
+             */
+            known?: "gauge" | "dipped" | "filled";
             name: string;
             size_m: [
                 number,
                 number,
                 number
             ];
+        };
+        TapePoint: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+        };
+        TestView: {
+            attitude?: components["schemas"]["Attitude"];
+            key: string;
+            met: boolean;
+            people: components["schemas"]["Stander"][];
+            sentence: string;
+            /** @enum {string} */
+            status: "afloat" | "swamped" | "unstable";
+            title: string;
+        };
+        TrailerInput: {
+            /**
+             * Format: double
+             * @description x of the axle, or the middle of two
+             */
+            axle_m: number;
+            /** Format: double */
+            axle_rated_kg: number;
+            /**
+             * Format: double
+             * @description Mass over which brakes are asked for where it is registered
+             */
+            braked_over_kg: number;
+            brakes: boolean;
+            /**
+             * Format: double
+             * @description x of its own centre
+             */
+            cg_m: number;
+            /**
+             * Format: double
+             * @description x of the ball
+             */
+            hitch_m: number;
+            /**
+             * Format: double
+             * @description Least of coupling, ball and car
+             */
+            hitch_rated_kg: number;
+            /**
+             * Format: double
+             * @description Empty
+             */
+            kg: number;
+            /** Format: double */
+            rated_kg: number;
+            /**
+             * @description Whose share of hitch load the crew holds to
+             * @enum {string}
+             */
+            school: "boat" | "america" | "europe";
+            /** Format: double */
+            strap_rated_kg: number;
+            /** Format: int64 */
+            straps: number;
+            /** Format: double */
+            tyre_pressure_bar: number;
+            /** Format: double */
+            tyre_rated_kg: number;
+            /** Format: int64 */
+            tyres: number;
         };
         Trial: {
             now: components["schemas"]["Figures"];
@@ -1155,6 +2202,50 @@ export interface components {
             /** @description Of an invitation */
             login?: string;
             password: string;
+        };
+        Verdict: {
+            /** @enum {string} */
+            key: "freeboard" | "heel" | "trim" | "load";
+            met: boolean;
+            sentence: string;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the limit is kept, by the errors of the masses
+             */
+            sure: number;
+            /** @enum {string} */
+            words: "sure" | "likely" | "open" | "unlikely" | "broken";
+        };
+        Well: {
+            /** Format: double */
+            breadth_m: number;
+            /**
+             * Format: double
+             * @description Height of the bulkhead's top over the keel
+             */
+            bulkhead_m: number;
+            /**
+             * Format: double
+             * @description Height over the keel
+             */
+            floor_m: number;
+            /**
+             * Format: double
+             * @description From the transom to its bulkhead
+             */
+            length_m: number;
+        };
+        WindView: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: double */
+            heel_deg?: number;
+            /** Format: double */
+            lowest_m?: number;
+            met: boolean;
+            sentence: string;
+            /** Format: double */
+            speed_m_s: number;
         };
     };
     responses: never;
@@ -1306,6 +2397,148 @@ export interface operations {
             };
         };
     };
+    "get-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Surveys"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "keep-check": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Check"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Check"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyResult"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                check: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accept-checkRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "try-move": {
         parameters: {
             query?: never;
@@ -1330,6 +2563,78 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Trial"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-float": {
+        parameters: {
+            query?: {
+                wind_m_s?: number;
+                bilge_l?: number;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloatReport"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "lay-out": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lay-outRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -1369,6 +2674,180 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["State"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-offsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-photo": {
+        parameters: {
+            query?: {
+                /** @description The place it shows; none for the boat */
+                place?: string;
+            };
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -1491,6 +2970,42 @@ export interface operations {
             };
         };
     };
+    "mirror-place": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-post": {
         parameters: {
             query?: never;
@@ -1584,6 +3099,148 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["State"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ride: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RideRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-road": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Road"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-sheet": {
+        parameters: {
+            query?: {
+                kind?: "svg" | "pdf";
+                dimensions?: boolean;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-trailer": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-trailerRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -1726,6 +3383,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hull-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HullChoices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-hull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preview-hullRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HullPreview"];
+                };
             };
             /** @description Error */
             default: {
@@ -1898,6 +3621,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-offsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-offsetsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offsets"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,311 @@
+package app
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"ergasia/core/capacity"
+	"ergasia/core/float"
+	"ergasia/core/hull"
+	"ergasia/core/stow"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+const (
+	bodyFromSide = 0.2  // metres from the inside of the hull to the middle of one who stands at it. Practice.
+	seatHeight   = 0.4  // metres over the sole, of the side-load test. Practice.
+	standardKg   = 85.0 // of an adult where nobody is aboard. Practice.
+)
+
+// offsetLimit is the greatest heel of the offset-load test, degrees, for a hull of
+// so many metres: 10 + (24 - L)³/600, in the manner of ISO 12217-1 (memory).
+func offsetLimit(length float64) float64 { return 10 + math.Pow(max(24-length, 0), 3)/600 }
+
+// crewTests puts the people aboard where each test wants them. Where nobody is
+// aboard two standard adults stand in.
+func (s *snapshot) crewTests(laid map[uuid.UUID][]stow.Laid, l ledger) []TestView {
+	empty := *s
+	empty.stations = map[uuid.UUID]store.Station{}
+	base := empty.ledger(laid).load
+	base.Tanks = l.load.Tanks
+	crew := s.people()
+	if len(crew) == 0 {
+		crew = s.standIns()
+	}
+	limit := offsetLimit(s.craft.hull.Length())
+	tests := []TestView{
+		s.test(base, "port", "All to the port side", s.toSide(crew, 1), limit),
+		s.test(base, "starboard", "All to the starboard side", s.toSide(crew, -1), limit),
+		s.test(base, "bow", "All on the bow", s.toEnd(crew, true), limit),
+		s.test(base, "aft", "All walk aft", s.toEnd(crew, false), limit),
+	}
+	return append(tests, s.overboard(base, crew, limit))
+}
+
+func (s *snapshot) standIns() []aboardPerson {
+	var list []aboardPerson
+	for i, mark := range []string{"A", "B"} {
+		post := store.Post{X: s.craft.hull.Length() * 0.4, Z: 0.3}
+		if len(s.posts) > 0 {
+			post = s.posts[min(i, len(s.posts)-1)]
+		}
+		m := store.Member{Name: "an adult", Mark: mark, Kg: standardKg, MassKnown: "guess"}
+		list = append(list, aboardPerson{m, store.Station{}, post, body(m, store.Station{}, post)})
+	}
+	return list
+}
+
+// test floats the boat with people's bodies where they are put.
+func (s *snapshot) test(base float.Load, key, title string, people []float.Mass, limitDeg float64) TestView {
+	l := base
+	l.Masses = append(slices.Clone(base.Masses), people...)
+	r := s.craft.float.Solve(l, nil)
+	v := TestView{Key: key, Title: title, Status: r.Status, People: []Stander{}}
+	for _, p := range people {
+		v.People = append(v.People, Stander{p.Name, vec(p.At)})
+	}
+	f := r.Figures
+	if f == nil {
+		v.Sentence = capital(r.Why) + "."
+		return v
+	}
+	v.Attitude = s.craft.attitude(f)
+	v.Met = r.Status == float.Afloat && math.Abs(f.HeelDeg) <= limitDeg
+	switch {
+	case r.Status == float.Swamped:
+		v.Sentence = fmt.Sprintf("Water comes in at the %s: it lies %s under.", f.Lowest.Name, s.small(-f.Lowest.M))
+	case math.Abs(f.HeelDeg) > limitDeg:
+		v.Sentence = fmt.Sprintf("Heels %.1f° %s, more than the %.0f° of an offset-load test.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg), limitDeg)
+	default:
+		v.Sentence = fmt.Sprintf("Heels %.1f° %s, trims %.1f° bow %s; %s left at the %s.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg),
+			math.Abs(f.TrimDeg), upDown(f.TrimDeg), s.small(f.Lowest.M), f.Lowest.Name)
+	}
+	return v
+}
+
+func upDown(trim float64) string {
+	if trim < 0 {
+		return "down"
+	}
+	return "up"
+}
+
+// marked is a body under its mark, standing.
+func marked(p aboardPerson, at r3.Vec) float.Mass {
+	m := p.body
+	m.Name, m.At = p.member.Mark, at
+	return m
+}
+
+// toSide puts everyone standing at the side, abreast of their posts.
+func (s *snapshot) toSide(crew []aboardPerson, side float64) []float.Mass {
+	var list []float.Mass
+	for _, p := range crew {
+		list = append(list, marked(p, r3.Vec{X: p.post.X, Y: side * s.insideAt(p.post.X, p.post.Z), Z: p.post.Z + float.StandingCG}))
+	}
+	return list
+}
+
+// insideAt is how far from the middle a person can stand.
+func (s *snapshot) insideAt(x, sole float64) float64 {
+	low, high := s.craft.hull.Bounds()
+	half, ok := s.craft.hull.SectionAt(min(max(x, low.X+0.3), high.X-0.05))
+	if !ok {
+		return 0
+	}
+	breadth, _ := hull.BreadthAt(half, sole+0.1)
+	return max(breadth-bodyFromSide, 0)
+}
+
+// toEnd puts everyone round the foremost or aftmost post, in two files.
+func (s *snapshot) toEnd(crew []aboardPerson, fore bool) []float.Mass {
+	post := store.Post{X: s.craft.hull.Length() * 0.06, Z: 0.3}
+	if fore {
+		post.X = s.craft.hull.Length() * 0.85
+		post.Z = 0.5
+	}
+	for i, p := range s.posts {
+		if i == 0 || (p.X > post.X) == fore {
+			post = p
+		}
+	}
+	var list []float.Mass
+	for i, p := range crew {
+		y := 0.22
+		if len(crew) == 1 {
+			y = 0
+		} else if i%2 == 1 {
+			y = -y
+		}
+		reach := min(math.Abs(y), s.insideAt(post.X, post.Z)+bodyFromSide/2)
+		list = append(list, marked(p, r3.Vec{X: post.X, Y: math.Copysign(reach, y), Z: post.Z + float.StandingCG}))
+	}
+	return list
+}
+
+// overboard hauls the heaviest in over the side, on the worse side, with the next
+// heaviest helping at that side.
+func (s *snapshot) overboard(base float.Load, crew []aboardPerson, limit float64) TestView {
+	order := slices.Clone(crew)
+	slices.SortStableFunc(order, func(a, b aboardPerson) int {
+		switch {
+		case a.body.Kg > b.body.Kg:
+			return -1
+		case a.body.Kg < b.body.Kg:
+			return 1
+		}
+		return 0
+	})
+	var worst TestView
+	for i, side := range []float64{1, -1} {
+		hanging := s.craft.float.LongestArm(side)
+		people := []float.Mass{marked(order[0], hanging)}
+		for k, p := range order[1:] {
+			at := p.body.At
+			if k == 0 {
+				at = r3.Vec{X: hanging.X, Y: side * s.insideAt(hanging.X, p.post.Z), Z: p.post.Z + float.StandingCG}
+			}
+			people = append(people, marked(p, at))
+		}
+		name := map[float64]string{1: "port", -1: "starboard"}[side]
+		t := s.test(base, "overboard", fmt.Sprintf("%s, hauled in over the %s side", order[0].member.Name, name), people, limit)
+		if i == 0 || worst.Attitude != nil && (t.Attitude == nil || t.Attitude.Lowest.M < worst.Attitude.Lowest.M) {
+			worst = t
+		}
+	}
+	return worst
+}
+
+// swamped is how she lies full of water: as she is, and with her foam out or in.
+func (s *snapshot) swamped(laid map[uuid.UUID][]stow.Laid) []SwampView {
+	foam := s.craft.input.Outfit.Foam
+	in := func(keep func(FoamInput) bool) (boxes [][2]r3.Vec) {
+		for _, f := range foam {
+			if keep(f) {
+				boxes = append(boxes, [2]r3.Vec{f.Low.r3(), f.High.r3()})
+			}
+		}
+		return boxes
+	}
+	things := s.solidThings(laid)
+	list := []SwampView{s.swampedWith("As she is", in(func(f FoamInput) bool { return f.In }), things)}
+	some := slices.ContainsFunc(foam, func(f FoamInput) bool { return f.In })
+	all := !slices.ContainsFunc(foam, func(f FoamInput) bool { return !f.In })
+	if some {
+		list = append(list, s.swampedWith("With the foam taken out", nil, things))
+	}
+	if !all {
+		list = append(list, s.swampedWith("With all foam put in", in(func(FoamInput) bool { return true }), things))
+	}
+	return list
+}
+
+func (s *snapshot) solidThings(laid map[uuid.UUID][]stow.Laid) []float.Thing {
+	var list []float.Thing
+	for _, m := range s.craft.input.Outfit.Masses {
+		density := map[string]float64{"motor": float.MotorDensity, "battery": float.BatteryDensity, "fitting": float.GearDensity}[m.Kind]
+		if density > 0 {
+			list = append(list, float.Thing{Name: m.Name, Kg: m.Kg, Density: density, At: m.At.r3(), Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.3}})
+		}
+	}
+	for _, g := range s.gear {
+		at := s.stowage[g.ID]
+		if at.BoatID == nil || *at.BoatID != s.boat.ID {
+			continue
+		}
+		list = append(list, float.Thing{Name: g.Name, Kg: g.Kg * float64(g.Count), Density: float.GearDensity,
+			At: middle(g, *s.place(*at.PlaceID), laid[*at.PlaceID]), Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
+	}
+	for _, p := range s.people() {
+		list = append(list, float.Thing{Name: p.member.Name, Kg: p.body.Kg, Density: float.PersonDensity, At: p.body.At, Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})
+	}
+	return list
+}
+
+func (s *snapshot) swampedWith(title string, foam [][2]r3.Vec, things []float.Thing) SwampView {
+	in := float.Swamp{SkinDensity: float.SkinDensity[or(s.craft.input.Outfit.Material, "glass")], Foam: foam, Things: things, Water: s.craft.input.Water}
+	for _, m := range s.craft.input.Outfit.Masses {
+		if m.Kind == "hull" {
+			total := in.HullKg + m.Kg
+			if total > 0 {
+				in.HullCG = r3.Add(r3.Scale(in.HullKg/total, in.HullCG), r3.Scale(m.Kg/total, m.At.r3()))
+			}
+			in.HullKg = total
+		}
+	}
+	if in.HullKg <= 0 {
+		return SwampView{Title: title, Sentence: "Enter the mass of her hull first."}
+	}
+	r := float.FullOfWater(s.craft.hull, s.craft.float.Shell, in)
+	v := SwampView{Title: title, Floats: r.Floats, Level: r.Level, FoamL: r.FoamLitre, NeedL: r.NeedLitre, MarginKg: r.MarginKg}
+	v.Sentence = capital(r.Why) + "."
+	if r.NeedLitre > 0 {
+		v.Sentence += fmt.Sprintf(" %.0f L more of closed-cell foam would carry her with a tenth to spare; high and out at the sides it keeps her level.", math.Ceil(r.NeedLitre/5)*5)
+	}
+	if r.Figures != nil {
+		v.Attitude = s.craft.attitude(r.Figures)
+	}
+	return v
+}
+
+// CapacityView is what her plate would say.
+type CapacityView struct {
+	Applies    bool     `json:"applies"`
+	Why        string   `json:"why,omitempty"`
+	MaximumKg  float64  `json:"maximum_kg"`
+	WeightKg   float64  `json:"weight_kg"`
+	PersonsKg  float64  `json:"persons_kg"`
+	Persons    int      `json:"persons"`
+	SideLoadKg *float64 `json:"side_load_kg,omitempty"`
+	Horsepower float64  `json:"horsepower"`
+	Sentence   string   `json:"sentence"`
+}
+
+// capacity works out the plate of the boat as she is rigged, with nobody and
+// nothing else aboard.
+func (s *snapshot) capacity() (CapacityView, error) {
+	o := s.craft.input.Outfit
+	low, high := s.craft.hull.Bounds()
+	stern := s.craft.hull.Stations[0].Half
+	b := capacity.Boat{Hull: s.craft.hull, Load: s.craft.ledger(), Propulsion: or(o.Propulsion, capacity.Outboard), Kind: or(o.Kind, "monohull"),
+		FlatBottom: s.craft.input.Hull.Form == "flat", Remote: o.Remote, TransomBeam: 2 * stern[len(stern)-1].Y}
+	if s.craft.input.Hull.Form == "craft" {
+		b.Kind = "watercraft"
+	}
+	for _, m := range o.Masses {
+		if m.Kind == "motor" || m.Kind == "battery" {
+			b.MotorKg += m.Kg
+		} else {
+			b.BoatKg += m.Kg
+		}
+	}
+	for _, t := range s.craft.load.Tanks {
+		b.MotorKg += t.Kg()
+	}
+	aft, fore, sole := low.X+(high.X-low.X)*0.2, low.X+(high.X-low.X)*0.8, (high.Z-low.Z)*0.35
+	for i, p := range s.posts {
+		if i == 0 {
+			aft, fore, sole = p.X, p.X, p.Z
+		}
+		aft, fore, sole = min(aft, p.X), max(fore, p.X), min(sole, p.Z)
+	}
+	x := (aft + fore) / 2
+	b.Edge = r3.Vec{X: x, Y: s.insideAt(x, sole+seatHeight) + bodyFromSide, Z: sole + seatHeight}
+	if err := b.Check(); err != nil {
+		return CapacityView{Why: "her masses are not all there yet: enter hull and motor first"}, nil
+	}
+	f, err := capacity.Work(b)
+	if err != nil {
+		return CapacityView{}, fmt.Errorf("working out the capacity: %w", err)
+	}
+	v := CapacityView{Applies: f.Applies, Why: f.Why, MaximumKg: f.MaximumKg, WeightKg: f.WeightKg, PersonsKg: f.PersonsKg, Persons: f.Persons,
+		SideLoadKg: figure(f.SideLoadKg), Horsepower: f.Horsepower}
+	if f.Applies {
+		v.Sentence = fmt.Sprintf("After 33 CFR 183, from memory: %d persons or %s; %s of persons, motor and gear.", v.Persons, s.massText(v.PersonsKg), s.massText(v.WeightKg))
+	}
+	return v, nil
+}

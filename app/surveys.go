@@ -1,0 +1,504 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"ergasia/core/check"
+	"ergasia/core/float"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+	"gorm.io/gorm"
+)
+
+// ReadingInput is a freeboard read with a tape.
+type ReadingInput struct {
+	Name string  `json:"name"`
+	At   Vec     `json:"at_m"`
+	M    float64 `json:"freeboard_m"`
+}
+
+// FloatCheckInput is a float check: everyone stands where the bench says.
+type FloatCheckInput struct {
+	Readings []ReadingInput `json:"readings" maxItems:"24"`
+	StepM    float64        `json:"step_m" doc:"To which the tape was read"`
+	RippleM  float64        `json:"ripple_m" doc:"How the water moved, one standard deviation"`
+}
+
+// SuspectView is what the difference may be.
+type SuspectView struct {
+	Name   string  `json:"name"`
+	Kg     float64 `json:"kg"`
+	Chance float64 `json:"chance"`
+	Do     string  `json:"do" doc:"What to look at"`
+}
+
+// Proposal is a correction of the model that a skipper may accept.
+type Proposal struct {
+	Kind     string  `json:"kind" enum:"mass,hull,height"`
+	Sentence string  `json:"sentence"`
+	Kg       float64 `json:"kg,omitempty" doc:"New mass"`
+	At       Vec     `json:"at_m"`
+}
+
+// FloatFinding is what the readings say against the ledger.
+type FloatFinding struct {
+	Sentence     string        `json:"sentence"`
+	Displacement float64       `json:"displacement_kg"`
+	Ledger       float64       `json:"ledger_kg"`
+	Kg           float64       `json:"more_kg" doc:"More than the ledger, negative when less"`
+	BandKg       float64       `json:"band_kg" doc:"Half-width of the 95 % interval"`
+	Agrees       bool          `json:"agrees"`
+	At           Vec           `json:"at_m"`
+	Band         [2]float64    `json:"band_m" doc:"Of x and y"`
+	Residuals    []float64     `json:"residuals_m"`
+	Doubtful     int           `json:"doubtful" doc:"Index of a reading that fits badly, -1 where all fit"`
+	HeelDeg      float64       `json:"heel_deg"`
+	TrimDeg      float64       `json:"trim_deg"`
+	Suspects     []SuspectView `json:"suspects"`
+	Proposals    []Proposal    `json:"proposals"`
+}
+
+func (in FloatCheckInput) survey() float.Survey {
+	v := float.Survey{Sigma: float.ReadingSigma(in.StepM, in.RippleM)}
+	for _, r := range in.Readings {
+		v.Readings = append(v.Readings, float.Reading{Name: r.Name, At: r.At.r3(), M: r.M})
+	}
+	return v
+}
+
+func (in FloatCheckInput) check() error {
+	var fs check.Faults
+	fs.Within("step_m", in.StepM, 0.0005, 0.05)
+	fs.Within("ripple_m", in.RippleM, 0, 0.05)
+	for i, r := range in.Readings {
+		fs.Text(fmt.Sprintf("readings[%d].name", i), r.Name, 1, 80)
+	}
+	if err := in.survey().Check(); err != nil {
+		var found check.Faults
+		if errors.As(err, &found) {
+			fs = append(fs, found...)
+		}
+	}
+	return invalid(fs.Err())
+}
+
+// floatCheck works a check out.
+func (s *snapshot) floatCheck(in FloatCheckInput) (FloatFinding, error) {
+	if err := in.check(); err != nil {
+		return FloatFinding{}, err
+	}
+	laid := s.lies()
+	l := s.ledger(laid)
+	v := in.survey()
+	v.Z = s.foundAt()
+	f, err := s.craft.float.Survey(l.load, v, s.candidates(l))
+	if err != nil {
+		return FloatFinding{}, invalid(err)
+	}
+	out := FloatFinding{Displacement: f.Displacement, Ledger: l.load.Total().Kg, Kg: f.Kg, BandKg: f.KgBand, Agrees: f.Agrees,
+		At: vec(f.At), Band: [2]float64{f.Band.X, f.Band.Y}, Residuals: f.Residuals, Doubtful: f.Doubtful,
+		HeelDeg: f.Figures.HeelDeg, TrimDeg: f.Figures.TrimDeg, Suspects: []SuspectView{}, Proposals: []Proposal{}}
+	out.Sentence = s.foundSentence(f)
+	if f.Agrees {
+		return out, nil
+	}
+	for _, c := range f.Suspects {
+		if c.Chance > 0.03 && len(out.Suspects) < 5 {
+			out.Suspects = append(out.Suspects, SuspectView{c.Name, c.Kg, c.Chance, s.whatToDo(c.Name)})
+		}
+	}
+	out.Proposals = s.proposals(f)
+	return out, nil
+}
+
+// foundAt is the height at which a mass found is taken to lie: a little over the
+// sole, or a third of her depth. Heights hardly show in freeboards.
+func (s *snapshot) foundAt() float64 {
+	if d := s.craft.input.Hull.Deck; d != nil {
+		return d.Sole + 0.1
+	}
+	low, high := s.craft.hull.Bounds()
+	return (high.Z - low.Z) / 3
+}
+
+func (s *snapshot) foundSentence(f float.Finding) string {
+	if f.Doubtful >= 0 {
+		return "The readings don't lie in one plane of water: read the marked one again before you believe the rest."
+	}
+	if f.Agrees {
+		return fmt.Sprintf("She floats as the ledger says: %s, within %s.", s.massText(f.Displacement), s.massText(f.KgBand))
+	}
+	more := "more"
+	if f.Kg < 0 {
+		more = "less"
+	}
+	side := "near the middle line"
+	if math.Abs(f.At.Y) > f.Band.Y {
+		side = "to port"
+		if f.At.Y < 0 {
+			side = "to starboard"
+		}
+	}
+	return fmt.Sprintf("%s ± %s %s than listed, about %s ahead of the transom, %s.", s.massText(math.Abs(f.Kg)), s.massText(f.KgBand), more, s.lengthText(f.At.X), side)
+}
+
+func (s *snapshot) lengthText(m float64) string {
+	u := s.units.Length
+	return fmt.Sprintf("%.1f %s", u.FromSI(m), u.Symbol)
+}
+
+const (
+	bilgeName    = "water in the bilge"
+	unlistedName = "something not listed in "
+	hullName     = "the hull itself, against its listed mass"
+)
+
+// candidates are what the difference may be: everything weighed badly, tanks, the
+// bilge, the hull, and things that nobody listed in each place.
+func (s *snapshot) candidates(l ledger) []float.Candidate {
+	var list []float.Candidate
+	own := len(s.craft.load.Masses)
+	for i, m := range l.load.Masses {
+		if i < own && s.craft.input.Outfit.Masses[i].Kind == "hull" {
+			list = append(list, float.Candidate{Name: hullName, At: m.At, Sigma: max(m.Sigma, 0.05*m.Kg), Low: -0.4 * m.Kg, High: 0.6 * m.Kg})
+		} else if m.Sigma > 0.5 {
+			list = append(list, float.Candidate{Name: m.Name, At: m.At, Sigma: m.Sigma, Low: -0.9 * m.Kg, High: 3 * m.Kg})
+		}
+	}
+	for _, t := range l.load.Tanks {
+		whole := t.Volume() * t.Density
+		list = append(list, float.Candidate{Name: t.Name, At: t.CG(), Sigma: max(t.Sigma, 0.1*whole), Low: -t.Kg(), High: whole - t.Kg()})
+	}
+	if tank, err := s.bilge(20); err == nil {
+		at := tank.CG()
+		at.X = min(at.X, s.craft.hull.Length()*0.25) // it gathers aft
+		list = append(list, float.Candidate{Name: bilgeName, At: at, Sigma: 30, Low: 0, High: tank.Volume() * tank.Density})
+	}
+	for _, p := range s.places {
+		list = append(list, float.Candidate{Name: unlistedName + p.Name, Sigma: 12, Low: 0, High: 80,
+			At: r3.Vec{X: p.X + p.Length/2, Y: p.Y + p.Breadth/2, Z: p.Z + p.Height/3}})
+	}
+	return list
+}
+
+func (s *snapshot) whatToDo(name string) string {
+	switch {
+	case name == bilgeName:
+		return "Pump her dry, look where it comes in, and read again."
+	case name == hullName:
+		return "Weigh her on the trailer; wet foam or timber is the usual cause."
+	case len(name) > len(unlistedName) && name[:len(unlistedName)] == unlistedName:
+		return "Open " + name[len(unlistedName):] + " and list what lies there."
+	case slices.ContainsFunc(s.craft.input.Outfit.Tanks, func(t TankInput) bool { return t.Name == name }):
+		return "Dip it: gauges lie."
+	}
+	return "Weigh it."
+}
+
+// proposals are corrections that would make the ledger agree.
+func (s *snapshot) proposals(f float.Finding) []Proposal {
+	var list []Proposal
+	if f.Kg > 0 {
+		list = append(list, Proposal{Kind: "mass", Kg: f.Kg, At: vec(f.At),
+			Sentence: fmt.Sprintf("Keep %s at that place as a fixed mass of hers, until it is found.", s.massText(f.Kg))})
+	}
+	if h := s.hullMass(); h != nil && h.Kg+f.Kg > 0.4*h.Kg {
+		kg := h.Kg + f.Kg
+		at := r3.Scale(1/kg, r3.Add(r3.Scale(h.Kg, h.At.r3()), r3.Scale(f.Kg, f.At)))
+		at.Z = h.At[2]
+		list = append(list, Proposal{Kind: "hull", Kg: kg, At: vec(at),
+			Sentence: fmt.Sprintf("Change the hull's mass from %s to %s, and move its centre %s %s.", s.massText(h.Kg), s.massText(kg),
+				s.small(math.Abs(at.X-h.At[0])), map[bool]string{true: "forward", false: "aft"}[at.X > h.At[0]])})
+	}
+	return list
+}
+
+// hullMass is the first mass of the hull's kind.
+func (s *snapshot) hullMass() *FixedMass {
+	return find(s.craft.input.Outfit.Masses, func(m FixedMass) bool { return m.Kind == "hull" })
+}
+
+// InclineInput is an inclining check: a person aboard walked across.
+type InclineInput struct {
+	MemberID  uuid.UUID `json:"member_id" format:"uuid" doc:"Who walked; aboard, at their post, before"`
+	ToY       float64   `json:"to_y_m" doc:"Where they stood then, to port positive; from their post's own y"`
+	BeforeDeg float64   `json:"before_deg" doc:"Heel read before, starboard down positive"`
+	AfterDeg  float64   `json:"after_deg"`
+	SigmaDeg  float64   `json:"sigma_deg" doc:"How well the level reads, one standard deviation"`
+}
+
+// InclineFinding is what an inclining check says.
+type InclineFinding struct {
+	Sentence  string     `json:"sentence"`
+	GM        float64    `json:"gm_m"`
+	BandM     float64    `json:"band_m"`
+	Computed  float64    `json:"computed_gm_m"`
+	Turn      float64    `json:"turn_deg"`
+	Expected  float64    `json:"expected_turn_deg"`
+	Agrees    bool       `json:"agrees"`
+	Proposals []Proposal `json:"proposals"`
+}
+
+func (s *snapshot) incline(in InclineInput) (InclineFinding, error) {
+	people := s.people()
+	i := slices.IndexFunc(people, func(p aboardPerson) bool { return p.member.ID == in.MemberID })
+	if i < 0 {
+		return InclineFinding{}, &Error{Kind: Refused, Sentence: "Who walked across is not aboard by the bench: put them at their post first."}
+	}
+	h := s.hullMass()
+	if h == nil {
+		return InclineFinding{}, &Error{Kind: Refused, Sentence: "Enter the mass of her hull first."}
+	}
+	var fs check.Faults
+	fs.Within("to_y_m", in.ToY, -6, 6)
+	if err := invalid(fs.Err()); err != nil {
+		return InclineFinding{}, err
+	}
+	from := people[i].body.At
+	to := from
+	to.Y = in.ToY
+	r, err := s.craft.float.Incline(s.ledger(s.lies()).load, float.Inclining{Kg: people[i].body.Kg, From: from, To: to,
+		Before: in.BeforeDeg, After: in.AfterDeg, SigmaDeg: in.SigmaDeg, HullKg: h.Kg, HullKZ: h.At[2]})
+	if err != nil {
+		return InclineFinding{}, invalid(err)
+	}
+	out := InclineFinding{GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn, Proposals: []Proposal{}}
+	out.Agrees = math.Abs(r.HullZ-h.At[2]) <= r.HullZBand
+	gm := fmt.Sprintf("GM %.2f ± %.2f m by the heel, %.2f m by the ledger.", r.GM, r.GMBand, r.Computed)
+	switch {
+	case !r.Possible:
+		out.Sentence = gm + " No height of her hull's centre explains that: check the heel, who stood where, and the hull's measures."
+		out.Agrees = false
+	case out.Agrees:
+		out.Sentence = gm + " They agree."
+	default:
+		out.Sentence = gm + fmt.Sprintf(" Her hull's centre would lie %s over the keel, not %s.", s.small(r.HullZ), s.small(h.At[2]))
+		at := h.At
+		at[2] = r.HullZ
+		out.Proposals = append(out.Proposals, Proposal{Kind: "height", Kg: h.Kg, At: at,
+			Sentence: fmt.Sprintf("Put the hull's centre at %s over the keel: all of her comes %s %s.", s.small(r.HullZ), s.small(math.Abs(r.HigherBy)),
+				map[bool]string{true: "higher", false: "lower"}[r.HigherBy > 0])})
+	}
+	return out, nil
+}
+
+// TrySurvey works a check out without keeping it; one of the inputs is nil.
+func (a *App) TrySurvey(ctx context.Context, actor Actor, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (SurveyResult, error) {
+	var r SurveyResult
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		s, err := a.snapshot(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		r, err = s.survey(readings, walk)
+		return err
+	})
+	return r, err
+}
+
+// SurveyResult is what a check says, of whichever kind it is.
+type SurveyResult struct {
+	Float   *FloatFinding   `json:"float,omitempty"`
+	Incline *InclineFinding `json:"incline,omitempty"`
+}
+
+func (s *snapshot) survey(readings *FloatCheckInput, walk *InclineInput) (SurveyResult, error) {
+	switch {
+	case readings != nil && walk == nil:
+		f, err := s.floatCheck(*readings)
+		return SurveyResult{Float: &f}, err
+	case walk != nil && readings == nil:
+		f, err := s.incline(*walk)
+		return SurveyResult{Incline: &f}, err
+	}
+	return SurveyResult{}, &Error{Kind: Invalid, Sentence: "Give readings or a walk across, one of the two."}
+}
+
+// KeepSurvey works a check out and keeps it as a record.
+func (a *App) KeepSurvey(ctx context.Context, actor Actor, key, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (uuid.UUID, error) {
+	var id uuid.UUID
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.once(tx, actor, key, []any{"survey", boat, readings, walk}, func() (uuid.UUID, error) {
+			s, err := a.snapshot(tx, actor, boat)
+			if err != nil {
+				return uuid.Nil, err
+			}
+			result, err := s.survey(readings, walk)
+			if err != nil {
+				return uuid.Nil, err
+			}
+			row := store.Survey{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, ByMember: actor.Member, At: a.now(), Kind: "float"}
+			var input any = readings
+			if walk != nil {
+				row.Kind, input = "incline", walk
+			}
+			if row.Input, err = json.Marshal(input); err != nil {
+				return uuid.Nil, fmt.Errorf("writing the check: %w", err)
+			}
+			if row.Result, err = json.Marshal(result); err != nil {
+				return uuid.Nil, fmt.Errorf("writing the check: %w", err)
+			}
+			return row.ID, tx.Create(&row).Error
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// SurveyView is a check that was kept.
+type SurveyView struct {
+	ID       uuid.UUID    `json:"id" format:"uuid"`
+	At       time.Time    `json:"at"`
+	By       string       `json:"by"`
+	Kind     string       `json:"kind" enum:"float,incline"`
+	Result   SurveyResult `json:"result"`
+	Accepted string       `json:"accepted,omitempty" enum:"mass,hull,height"`
+}
+
+// TapePoint is where a tape may be held.
+type TapePoint struct {
+	Name string `json:"name"`
+	At   Vec    `json:"at_m"`
+}
+
+// Surveys are the checks of a boat, newest first, and where to read the next.
+type Surveys struct {
+	Kept    []SurveyView `json:"kept"`
+	Points  []TapePoint  `json:"points"`
+	Version int          `json:"version" doc:"Of the boat, to accept a correction with"`
+}
+
+const keptSurveys = 50
+
+// Surveys lists the checks of a boat.
+func (a *App) Surveys(ctx context.Context, actor Actor, boat uuid.UUID) (Surveys, error) {
+	v := Surveys{Kept: []SurveyView{}}
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		s, err := a.snapshot(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		v.Version, v.Points = s.boat.Version, s.tapePoints()
+		var rows []store.Survey
+		if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("at DESC, id").Limit(keptSurveys).Find(&rows).Error; err != nil {
+			return fmt.Errorf("reading the checks: %w", err)
+		}
+		for _, r := range rows {
+			one := SurveyView{ID: r.ID, At: r.At, Kind: r.Kind}
+			if err := json.Unmarshal(r.Result, &one.Result); err != nil {
+				return fmt.Errorf("reading check %s: %w", r.ID, err)
+			}
+			if m := s.member(r.ByMember); m != nil {
+				one.By = m.Name
+			}
+			if r.Accepted != nil {
+				one.Accepted = *r.Accepted
+			}
+			v.Kept = append(v.Kept, one)
+		}
+		return nil
+	})
+	return v, err
+}
+
+// tapePoints are six on the sheer: quarters, sides and bow, both sides.
+func (s *snapshot) tapePoints() []TapePoint {
+	sheer := s.craft.float.Shell.Sheer
+	low, high := s.craft.hull.Bounds()
+	list := []TapePoint{}
+	for _, at := range []struct {
+		name  string
+		share float64
+	}{{"quarter", 0}, {"side", 0.48}, {"bow", 0.82}} {
+		best := 0
+		x := low.X + (high.X-low.X)*at.share
+		for i := 0; i < len(sheer); i += 2 {
+			if math.Abs(sheer[i].X-x) < math.Abs(sheer[best].X-x) {
+				best = i
+			}
+		}
+		list = append(list, TapePoint{"port " + at.name, vec(sheer[best])}, TapePoint{"starboard " + at.name, vec(sheer[best+1])})
+	}
+	return list
+}
+
+// AcceptSurvey changes the boat as a check proposed. Only a kept check's own
+// proposal can be accepted, once, and by whoever may change the boat.
+func (a *App) AcceptSurvey(ctx context.Context, actor Actor, boat, id uuid.UUID, version int, kind string) error {
+	return a.in(ctx, actor, func(tx *gorm.DB) error {
+		var row store.Survey
+		if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Take(&row).Error; err != nil {
+			return absent(err, "check")
+		}
+		if row.Accepted != nil {
+			return &Error{Kind: Refused, Sentence: "A correction of this check was accepted before."}
+		}
+		var result SurveyResult
+		if err := json.Unmarshal(row.Result, &result); err != nil {
+			return fmt.Errorf("reading the check: %w", err)
+		}
+		p := result.proposal(kind)
+		if p == nil {
+			return &Error{Kind: Refused, Sentence: "The check proposes no such correction."}
+		}
+		c, err := a.craft(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		outfit, err := corrected(c.input.Outfit, *p, row.At)
+		if err != nil {
+			return err
+		}
+		text, err := json.Marshal(outfit)
+		if err != nil {
+			return fmt.Errorf("writing the boat: %w", err)
+		}
+		if err := changeBoat(tx, actor, boat, version, map[string]any{"outfit": json.RawMessage(text)}); err != nil {
+			return err
+		}
+		now := a.now()
+		return tx.Model(&store.Survey{}).Where("crew_id = ? AND id = ?", actor.Crew, id).
+			Updates(map[string]any{"accepted": kind, "accepted_by": actor.Member, "accepted_at": now}).Error
+	})
+}
+
+func (r SurveyResult) proposal(kind string) *Proposal {
+	var list []Proposal
+	if r.Float != nil {
+		list = append(list, r.Float.Proposals...)
+	}
+	if r.Incline != nil {
+		list = append(list, r.Incline.Proposals...)
+	}
+	return find(list, func(p Proposal) bool { return p.Kind == kind })
+}
+
+// corrected is the outfit with a proposal carried out.
+func corrected(o Outfit, p Proposal, at time.Time) (Outfit, error) {
+	o.Masses = slices.Clone(o.Masses)
+	if p.Kind == "mass" {
+		if len(o.Masses) >= 200 {
+			return o, &Error{Kind: Refused, Sentence: "She has as many fixed masses as are kept: take one off first."}
+		}
+		o.Masses = append(o.Masses, FixedMass{Name: "found by float check " + at.Format("2 January 2006"), Kind: "fitting", Kg: p.Kg, At: p.At, Known: "weighed"})
+		return o, nil
+	}
+	i := slices.IndexFunc(o.Masses, func(m FixedMass) bool { return m.Kind == "hull" })
+	if i < 0 {
+		return o, &Error{Kind: Refused, Sentence: "Her hull's mass was taken out of the ledger meanwhile."}
+	}
+	o.Masses[i].At = p.At
+	if p.Kind == "hull" {
+		o.Masses[i].Kg, o.Masses[i].Known = p.Kg, "weighed"
+	}
+	return o, nil
+}
