@@ -233,6 +233,14 @@ type Figures struct {
 	SigmaKg      float64      `json:"sigma_kg" doc:"One standard deviation of the displacement"`
 	GearKg       float64      `json:"gear_kg"`
 	Persons      int          `json:"persons"`
+	Awash        []AwashView  `json:"awash" doc:"Spaces in which the sea stands; the figures are with it"`
+}
+
+// AwashView is a space in which the sea stands.
+type AwashView struct {
+	Space   string  `json:"space"`
+	Through string  `json:"through"`
+	DepthM  float64 `json:"depth_m"`
 }
 
 func (s *snapshot) figures(laid map[uuid.UUID][]stow.Laid) Figures {
@@ -242,9 +250,12 @@ func (s *snapshot) figures(laid map[uuid.UUID][]stow.Laid) Figures {
 func (s *snapshot) figuresOf(l ledger) Figures {
 	r := s.craft.float.Solve(l.load, nil)
 	total := l.load.Total()
-	f := Figures{Status: r.Status, Why: r.Why, Displacement: total.Kg, SigmaKg: total.Sigma, PlateKg: l.plateKg, GearKg: l.gearKg, Persons: l.persons}
+	f := Figures{Status: r.Status, Why: r.Why, Displacement: total.Kg, SigmaKg: total.Sigma, PlateKg: l.plateKg, GearKg: l.gearKg, Persons: l.persons, Awash: []AwashView{}}
 	if g := r.Figures; g != nil {
 		f.Attitude = s.craft.attitude(g)
+		for _, a := range g.Awash {
+			f.Awash = append(f.Awash, AwashView{a.Space, a.Through, a.Depth})
+		}
 	}
 	return f
 }

@@ -90,7 +90,7 @@ func or(text, otherwise string) string {
 type Plate struct {
 	MaxKg      float64  `json:"max_kg"`
 	MaxPersons int      `json:"max_persons"`
-	Includes   []string `json:"includes" enum:"persons,gear,motor,battery,fuel,livewell" maxItems:"6" doc:"What counts towards max_kg"`
+	Includes   []string `json:"includes" enum:"persons,gear,motor,battery,fuel,livewell" maxItems:"32" doc:"What counts towards max_kg"`
 	Source     string   `json:"source" doc:"Where the figures were read"`
 }
 
@@ -116,7 +116,7 @@ type BoatInput struct {
 	Plate  Plate     `json:"plate"`
 	Limits Limits    `json:"limits"`
 	Water  float64   `json:"water_density_kg_m3" doc:"1025 for the sea, 999 for a lake"`
-	Setup  []string  `json:"setup,omitempty" enum:"hull,plate,engine,tanks,posts,places" maxItems:"6" doc:"Stages of setting up that the crew has gone through"`
+	Setup  []string  `json:"setup,omitempty" enum:"hull,plate,engine,tanks,posts,places" maxItems:"32" doc:"Stages of setting up that the crew has gone through"`
 }
 
 func (in BoatInput) check() error {

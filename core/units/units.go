@@ -43,6 +43,7 @@ type System struct {
 	Side     Unit   `json:"side"`     // of a box; SI is metres
 	Mass     Unit   `json:"mass"`     // SI is kilograms
 	Volume   Unit   `json:"volume"`   // SI is litres here, as on a can
+	Speed    Unit   `json:"speed"`    // of the wind; SI is metres a second
 	Decimals int    `json:"decimals"` // shown on a small length
 }
 
@@ -50,11 +51,11 @@ type System struct {
 var (
 	Metric = System{
 		Name: "metric", Length: Unit{"m", 1}, Small: Unit{"mm", 0.001}, Side: Unit{"cm", 0.01},
-		Mass: Unit{"kg", 1}, Volume: Unit{"L", 1}, Decimals: 0,
+		Mass: Unit{"kg", 1}, Volume: Unit{"L", 1}, Speed: Unit{"m/s", 1}, Decimals: 0,
 	}
 	US = System{
 		Name: "us", Length: Unit{"ft", FootM}, Small: Unit{"in", InchM}, Side: Unit{"in", InchM},
-		Mass: Unit{"lb", PoundKg}, Volume: Unit{"gal", USGallonL}, Decimals: 2,
+		Mass: Unit{"lb", PoundKg}, Volume: Unit{"gal", USGallonL}, Speed: Unit{"mph", MileHourMS}, Decimals: 2,
 	}
 )
 

@@ -10,7 +10,11 @@ import { ErrorNote, Waiting } from "./ui/States";
 // The bench is what people come for; the rest is fetched when it is asked for.
 const CrewPage = lazy(() => import("./features/crew/CrewPage"));
 const GearPage = lazy(() => import("./features/gear/GearPage"));
-const BoatPage = lazy(() => import("./features/boat/BoatPage"));
+const SetupPage = lazy(() => import("./features/boat/SetupPage"));
+const FloatPage = lazy(() => import("./features/float/FloatPage"));
+const CheckPage = lazy(() => import("./features/check/CheckPage"));
+const RoadPage = lazy(() => import("./features/road/RoadPage"));
+const SheetPage = lazy(() => import("./features/sheet/SheetPage"));
 const LinkPage = lazy(() => import("./features/session/LinkPage"));
 
 export function App() {
@@ -45,9 +49,13 @@ function Pages({ me }: { me: Membership }) {
     <Shell me={me}>
       <Suspense fallback={<Waiting text="Fetching the page…" />}>
         <Routes>
-          <Route path="/boats/new" element={<BoatPage me={me} />} />
+          <Route path="/boats/new" element={<SetupPage me={me} />} />
           <Route path="/boats/:boat" element={<BenchPage me={me} />} />
-          <Route path="/boats/:boat/setup" element={<BoatPage me={me} />} />
+          <Route path="/boats/:boat/float" element={<FloatPage me={me} />} />
+          <Route path="/boats/:boat/check" element={<CheckPage me={me} />} />
+          <Route path="/boats/:boat/road" element={<RoadPage me={me} />} />
+          <Route path="/boats/:boat/sheet" element={<SheetPage me={me} />} />
+          <Route path="/boats/:boat/setup" element={<SetupPage me={me} />} />
           <Route path="/gear" element={<GearPage me={me} />} />
           <Route path="/crew" element={<CrewPage me={me} />} />
           <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />

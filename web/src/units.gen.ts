@@ -22,6 +22,10 @@ export const SYSTEMS = {
       "symbol": "L",
       "si": 1
     },
+    "speed": {
+      "symbol": "m/s",
+      "si": 1
+    },
     "decimals": 0
   },
   "us": {
@@ -45,6 +49,10 @@ export const SYSTEMS = {
     "volume": {
       "symbol": "gal",
       "si": 3.785411784
+    },
+    "speed": {
+      "symbol": "mph",
+      "si": 0.44704
     },
     "decimals": 2
   }

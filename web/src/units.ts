@@ -27,6 +27,11 @@ export function unitsOf(system: System) {
     /** A position along the boat, from metres. */
     length: (m: number, digits = 1) => fixed(m / s.length.si, digits),
     lengthUnit: s.length.symbol,
+    /** A volume, from litres. */
+    volume: (l: number) => fixed(l / s.volume.si, 0),
+    volumeUnit: s.volume.symbol,
+    /** A wind, from metres a second, with its unit. */
+    wind: (ms: number) => `${fixed(ms / s.speed.si, 0)} ${s.speed.symbol}`,
     lengthSI: s.length.si,
     massSI: s.mass.si,
     sideSI: s.side.si,

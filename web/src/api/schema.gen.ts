@@ -710,6 +710,12 @@ export interface components {
                 number
             ];
         };
+        AwashView: {
+            /** Format: double */
+            depth_m: number;
+            space: string;
+            through: string;
+        };
         Band: {
             /** @description The masses that make most of it, greatest first */
             behind: components["schemas"]["ErrorOf"][];
@@ -747,35 +753,7 @@ export interface components {
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
             /** @description Stages of setting up that the crew has gone through */
-            setup?: [
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ];
+            setup?: ("hull" | "plate" | "engine" | "tanks" | "posts" | "places")[];
             /**
              * Format: double
              * @description 1025 for the sea, 999 for a lake
@@ -796,35 +774,7 @@ export interface components {
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
             /** @description Stages of setting up that the crew has gone through */
-            setup?: [
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ];
+            setup?: ("hull" | "plate" | "engine" | "tanks" | "posts" | "places")[];
             /** Format: int64 */
             version: number;
             /**
@@ -857,35 +807,7 @@ export interface components {
             outfit: components["schemas"]["Outfit"];
             plate: components["schemas"]["Plate"];
             /** @description Stages of setting up that the crew has gone through */
-            setup?: [
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ] | [
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places",
-                "hull" | "plate" | "engine" | "tanks" | "posts" | "places"
-            ];
+            setup?: ("hull" | "plate" | "engine" | "tanks" | "posts" | "places")[];
             /** Format: int64 */
             version: number;
             /**
@@ -1066,6 +988,8 @@ export interface components {
         };
         Figures: {
             attitude?: components["schemas"]["Attitude"];
+            /** @description Spaces in which the sea stands; the figures are with it */
+            awash: components["schemas"]["AwashView"][];
             /** Format: double */
             displacement_kg: number;
             /** Format: double */
@@ -1705,35 +1629,7 @@ export interface components {
         };
         Plate: {
             /** @description What counts towards max_kg */
-            includes: [
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ] | [
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell",
-                "persons" | "gear" | "motor" | "battery" | "fuel" | "livewell"
-            ];
+            includes: ("persons" | "gear" | "motor" | "battery" | "fuel" | "livewell")[];
             /** Format: double */
             max_kg: number;
             /** Format: int64 */

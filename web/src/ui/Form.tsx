@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { Refusal, sayError } from "../api/client";
+import { isLength, lengthText, parseLength } from "./lengths";
 import { Faults } from "./States";
 
 /** A number to be typed in the member's units; si is how many SI units one is. */
@@ -10,7 +11,19 @@ export type Values = Record<string, string>;
 
 /** Quantities in SI as texts to be edited. */
 export function typed(fields: NumberField[], si: Record<string, number>): Values {
-  return Object.fromEntries(fields.map((f) => [f.key, tidy((si[f.key] ?? 0) / f.si)]));
+  return Object.fromEntries(fields.map((f) => [f.key, written(f, si[f.key] ?? 0)]));
+}
+
+/** One quantity in SI as a text to be edited. */
+export function written(f: Pick<NumberField, "unit" | "si">, si: number): string {
+  return isLength(f.unit) ? lengthText(si, f.unit) : tidy(si / f.si);
+}
+
+/** The number in SI that was typed into a field, or undefined. */
+export function readOne(f: Pick<NumberField, "unit" | "si">, text: string): number | undefined {
+  if (isLength(f.unit)) return parseLength(text, f.unit);
+  const t = text.trim().replace(",", ".");
+  return t === "" || !Number.isFinite(Number(t)) ? undefined : Number(t) * f.si;
 }
 
 function tidy(n: number): string {
@@ -24,11 +37,9 @@ export class NotANumber extends Error {}
 export function read(fields: NumberField[], values: Values): Record<string, number> {
   return Object.fromEntries(
     fields.map((f) => {
-      const text = (values[f.key] ?? "").trim().replace(",", ".");
-      const n = Number(text);
-      if (text === "" || !Number.isFinite(n))
-        throw new NotANumber(`${f.label}: write a number in ${f.unit || "figures"}.`);
-      return [f.key, n * f.si];
+      const n = readOne(f, values[f.key] ?? "");
+      if (n === undefined) throw new NotANumber(`${f.label}: write a number in ${f.unit || "figures"}.`);
+      return [f.key, n];
     }),
   );
 }
@@ -38,27 +49,41 @@ export function NumberFields({
   fields,
   values,
   onChange,
+  onFocus,
+  wrong = {},
+  narrow,
 }: {
   fields: NumberField[];
   values: Values;
   onChange: (v: Values) => void;
+  onFocus?: (key: string | undefined) => void;
+  wrong?: Record<string, string>;
+  narrow?: boolean;
 }) {
   return (
-    <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3 lg:grid-cols-4">
+    <div className={`grid grid-cols-2 gap-x-4 gap-y-2 ${narrow ? "" : "sm:grid-cols-3 lg:grid-cols-4"}`}>
       {fields.map((f) => (
         <label key={f.key} className="grid content-start gap-0.5">
           <span className="text-sm leading-tight">{f.label}</span>
           <span className="flex items-center gap-1.5">
             <input
-              className="input min-h-11 w-full text-base"
-              inputMode="decimal"
+              className={`input min-h-11 w-full text-base ${wrong[f.key] ? "border-2 border-accent" : ""}`}
+              inputMode={f.unit === "ft" ? "text" : "decimal"}
               required
+              aria-invalid={wrong[f.key] ? true : undefined}
+              data-measure={f.key}
               value={values[f.key] ?? ""}
+              onFocus={() => onFocus?.(f.key)}
+              onBlur={() => onFocus?.(undefined)}
               onChange={(e) => onChange({ ...values, [f.key]: e.target.value })}
             />
             <span className="label-type quiet w-8 shrink-0">{f.unit}</span>
           </span>
-          {f.hint && <span className="quiet text-xs leading-tight">{f.hint}</span>}
+          {wrong[f.key] ? (
+            <span className="text-loud text-sm leading-tight">{wrong[f.key]}</span>
+          ) : (
+            f.hint && <span className="quiet text-sm leading-tight">{f.hint}</span>
+          )}
         </label>
       ))}
     </div>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Ruler, Sun } from "lucide-react";
 import type { ReactNode } from "react";
-import { NavLink, useParams } from "react-router";
+import { NavLink, useNavigate, useParams } from "react-router";
 import { answered, api, type Membership, type Session } from "../api/client";
 
 /** The page's frame: the boat's name, the rooms, and one's own settings. */
@@ -18,35 +18,67 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
   );
 }
 
+/** What can be done with a boat, in the order people do it. */
+const OF_A_BOAT = [
+  ["", "Stow"],
+  ["/float", "Float"],
+  ["/check", "Check"],
+  ["/road", "Road"],
+] as const;
+
 function Rooms({ me }: { me: Membership }) {
+  const { "*": rest = "" } = useParams();
+  const here = /^boats\/([0-9a-f-]{36})/.exec(rest)?.[1] ?? me.boats[0]?.id;
+  const boat = me.boats.find((b) => b.id === here);
   const room = ({ isActive }: { isActive: boolean }) =>
     `label-type flex min-h-11 items-center px-1 text-lg ${isActive ? "border-b-3 border-base-content pt-[3px]" : "quiet hover:underline"}`;
+  const maySetUp = me.can.includes("change boats, places, posts and limits");
   return (
-    <nav className="order-3 flex w-full gap-4 lg:order-none lg:w-auto lg:flex-1" aria-label="Rooms">
-      {me.boats.map((b) => (
-        <NavLink key={b.id} to={`/boats/${b.id}`} end className={room}>
-          {b.name}
+    <nav className="order-3 flex w-full gap-x-4 overflow-x-auto lg:order-none lg:w-auto lg:flex-1" aria-label="Rooms">
+      {boat && <BoatChoice me={me} boat={boat.id} />}
+      {boat &&
+        OF_A_BOAT.map(([path, name]) => (
+          <NavLink key={path} to={`/boats/${boat.id}${path}`} end className={room}>
+            {name}
+          </NavLink>
+        ))}
+      {maySetUp && (
+        <NavLink to={boat ? `/boats/${boat.id}/setup` : "/boats/new"} className={room}>
+          <span className="whitespace-nowrap">Set up</span>
         </NavLink>
-      ))}
+      )}
+      <span className="my-3 border-(--hair) border-l" aria-hidden="true" />
       <NavLink to="/gear" className={room}>
         Gear
       </NavLink>
       <NavLink to="/crew" className={room}>
         Crew
       </NavLink>
-      <SetupLink me={me} room={room} />
     </nav>
   );
 }
 
-function SetupLink({ me, room }: { me: Membership; room: (s: { isActive: boolean }) => string }) {
+/** The boat's name; a choice where the crew has several. */
+function BoatChoice({ me, boat }: { me: Membership; boat: string }) {
+  const navigate = useNavigate();
   const { "*": rest = "" } = useParams();
-  if (!me.can.includes("change boats, places, posts and limits")) return null;
-  const open = /^boats\/([0-9a-f-]{36})/.exec(rest)?.[1] ?? me.boats[0]?.id;
+  if (me.boats.length === 1)
+    return <span className="label-type flex min-h-11 items-center text-lg">{me.boats[0]?.name}</span>;
   return (
-    <NavLink to={open ? `/boats/${open}/setup` : "/boats/new"} className={room}>
-      Set up
-    </NavLink>
+    <select
+      aria-label="Boat"
+      className="label-type min-h-11 cursor-pointer bg-transparent text-lg"
+      value={boat}
+      onChange={(e) =>
+        navigate(`/${rest.includes(boat) ? rest.replace(boat, e.target.value) : `boats/${e.target.value}`}`)
+      }
+    >
+      {me.boats.map((b) => (
+        <option key={b.id} value={b.id}>
+          {b.name}
+        </option>
+      ))}
+    </select>
   );
 }
 

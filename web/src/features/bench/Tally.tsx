@@ -32,6 +32,17 @@ export function rowsOf(bench: Bench, then: Figures | undefined, units: Units): R
   const { now, before } = bench.state;
   const rows: Row[] = [];
   if (now.status !== "afloat" || !now.attitude) rows.push(dangerRow(now));
+  for (const a of now.awash) {
+    rows.push({
+      name: `Water in the ${a.space}`,
+      value: units.small(a.depth_m),
+      unit: units.smallUnit,
+      held: `the ${a.through} is under water`,
+      needsHand: true,
+      reason:
+        "The sea stands in it and carries nothing there. Move weight away from that end, or plug the opening while you look.",
+    });
+  }
   if (now.attitude) rows.push(freeboardRow(bench, then, units), ...angleRows(bench, then));
   rows.push(loadRow(bench, now, before, then, units));
   return rows;

@@ -1,0 +1,242 @@
+import type { ReactNode } from "react";
+import type { Attitude, Bench } from "../api/client";
+import { useSize } from "../ui/useSize";
+import { waterAt } from "./Profile";
+import { extentOf, type Pixel, type Projection, path, planBox, tallSheet, wideSheet } from "./projection";
+
+type Lines = Bench["lines"];
+
+/** A measure drawn as a line between two points of one view, with its length written on it. */
+export type Dimension = {
+  view: "plan" | "profile" | "section";
+  from: readonly [number, number];
+  to: readonly [number, number];
+  text: string;
+};
+
+/** A named point: a mass, an opening, a post. */
+export type Dot = { name: string; at: readonly number[]; shape?: "mass" | "opening" | "post" };
+
+/** A box: a tank, foam, a place. */
+export type Solid = {
+  name: string;
+  corner: readonly number[];
+  size: readonly number[];
+  fill?: number;
+  quiet?: boolean;
+};
+
+type Props = {
+  lines: Lines;
+  name: string;
+  attitude?: Attitude;
+  dimension?: Dimension;
+  dots?: Dot[];
+  solids?: Solid[];
+  children?: (p: Projection) => ReactNode;
+  planOnly?: boolean;
+};
+
+/** The boat from her own stations, in three views, with whatever a page puts on her. */
+export function BoatDrawing({ lines, name, attitude, dimension, dots = [], solids = [], children, planOnly }: Props) {
+  const [box, size] = useSize<HTMLDivElement>();
+  const narrow = size.width < 560;
+  const extent = extentOf(lines);
+  const p = narrow ? tallSheet(extent, size.width) : wideSheet(extent, size.width, Math.max(size.height, 420));
+  const height = planOnly && narrow ? p.profileTop - 16 : p.height - 24;
+  return (
+    <div ref={box} className="min-h-0 flex-1 overflow-hidden">
+      {size.width > 0 && (
+        <svg width={p.width} height={height} role="group" aria-label={`${name}, drawing`} className="block select-none">
+          <Outlines lines={lines} p={p} attitude={attitude} />
+          {solids.map((s) => (
+            <SolidInViews key={s.name} s={s} p={p} />
+          ))}
+          {children?.(p)}
+          {dots.map((d) => (
+            <DotInViews key={d.name} d={d} p={p} />
+          ))}
+          {dimension && <DimensionLine d={dimension} p={p} />}
+        </svg>
+      )}
+    </div>
+  );
+}
+
+function Outlines({ lines, p, attitude }: { lines: Lines; p: Projection; attitude?: Attitude }) {
+  const port = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, y));
+  const starboard = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, -y)).reverse();
+  const keel = lines.keel_xz_m.map(([x, z]) => p.profile(x, z));
+  const sheer = lines.profile_sheer_xz_m.map(([x, z]) => p.profile(x, z));
+  const last = lines.profile_sheer_xz_m.at(-1)?.[0] ?? 0;
+  const middle = lines.sections[Math.floor(lines.sections.length / 2)];
+  const half = middle?.half_yz_m ?? [];
+  const section = [...half.map(([y, z]) => p.section(-y, z)).reverse(), ...half.map(([y, z]) => p.section(y, z))];
+  return (
+    <g aria-hidden="true" fill="none" stroke="currentColor">
+      {attitude && (
+        <path
+          d={path(
+            [
+              p.profile(-0.4, waterAt(attitude, -0.4, 0)),
+              p.profile(last + 0.2, waterAt(attitude, last + 0.2, 0)),
+              p.profile(last + 0.2, -0.16),
+              p.profile(-0.4, -0.16),
+            ],
+            true,
+          )}
+          fill="var(--water)"
+          stroke="none"
+        />
+      )}
+      <path d={path([...port, ...starboard], true)} fill="var(--color-base-100)" strokeWidth="1.8" />
+      <path d={path([p.plan(-0.15, 0), p.plan(last + 0.1, 0)])} stroke="var(--hair)" strokeDasharray="14 4 3 4" />
+      <path
+        d={path([...keel, ...[...sheer].reverse()], true)}
+        strokeWidth="1.8"
+        fill="var(--color-base-100)"
+        fillOpacity="0.55"
+      />
+      {lines.plan_chines_xy_m.flatMap((c, i) =>
+        [1, -1].map((side) => (
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: chines have no other name
+            key={`${i}${side}`}
+            d={path(c.map(([x, y]) => p.plan(x, side * y)))}
+            strokeWidth="0.8"
+            strokeDasharray="6 4"
+          />
+        )),
+      )}
+      {lines.profile_chines_xz_m.map((c, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: chines have no other name
+        <path key={i} d={path(c.map(([x, z]) => p.profile(x, z)))} strokeWidth="0.8" strokeDasharray="6 4" />
+      ))}
+      <path d={path(section)} strokeWidth="1.8" />
+      <Label at={[p.sectionLeft, p.planTop - 12]} text="Plan" />
+      <Label at={[p.sectionLeft, p.profileTop - 4]} text="Profile" />
+      <Label at={[p.sectionLeft, p.sectionTop - 10]} text="Section amidships, from astern" />
+    </g>
+  );
+}
+
+function Label({ at, text }: { at: Pixel; text: string }) {
+  return (
+    <text
+      x={at[0]}
+      y={at[1]}
+      className="label-type"
+      fontSize="13"
+      letterSpacing="1.5"
+      fill="currentColor"
+      stroke="none"
+    >
+      {text.toUpperCase()}
+    </text>
+  );
+}
+
+function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
+  const plan = planBox(p, s.corner, s.size);
+  const [x = 0, y = 0, z = 0] = s.corner;
+  const [dx = 0, dy = 0, dz = 0] = s.size;
+  const top = p.profile(x, z + dz);
+  const foot = p.profile(x + dx, z);
+  const full = p.profile(x, z + dz * (s.fill ?? 0));
+  const left = p.section(y + dy, z + dz);
+  const right = p.section(y, z);
+  const line = {
+    fill: "none",
+    stroke: s.quiet ? "var(--hair)" : "currentColor",
+    strokeWidth: 1,
+    strokeDasharray: s.quiet ? "2 3" : undefined,
+  };
+  return (
+    <g aria-hidden="true">
+      <rect {...plan} {...line} />
+      {s.fill !== undefined && (
+        <rect x={top[0]} y={full[1]} width={foot[0] - top[0]} height={foot[1] - full[1]} fill="var(--water)" />
+      )}
+      <rect x={top[0]} y={top[1]} width={foot[0] - top[0]} height={foot[1] - top[1]} {...line} />
+      {!s.quiet && (
+        <rect x={left[0]} y={left[1]} width={right[0] - left[0]} height={right[1] - left[1]} {...line} opacity="0.5" />
+      )}
+      {plan.width > 30 && (
+        <Halo x={plan.x + 4} y={plan.y + 14} text={s.name} room={plan.width - 6} quiet={s.quiet ?? false} />
+      )}
+    </g>
+  );
+}
+
+function Halo({ x, y, text, room, quiet }: { x: number; y: number; text: string; room: number; quiet: boolean }) {
+  const most = Math.max(3, Math.floor(room / 5.2));
+  return (
+    <text
+      x={x}
+      y={y}
+      fontSize="12"
+      className="label-type"
+      fill={quiet ? "var(--quiet)" : "currentColor"}
+      stroke="var(--color-base-100)"
+      strokeWidth="3"
+      paintOrder="stroke"
+    >
+      {text.length > most ? `${text.slice(0, most - 1)}…` : text}
+    </text>
+  );
+}
+
+function DotInViews({ d, p }: { d: Dot; p: Projection }) {
+  const [x = 0, y = 0, z = 0] = d.at;
+  return (
+    <g aria-hidden="true">
+      {[p.plan(x, y), p.profile(x, z)].map(([cx, cy], i) => (
+        <g key={i === 0 ? "plan" : "profile"} transform={`translate(${cx} ${cy})`}>
+          {d.shape === "opening" ? (
+            <path d="M-6 -7L0 0L6 -7" fill="none" stroke="currentColor" strokeWidth="1.6" />
+          ) : (
+            <circle
+              r={d.shape === "post" ? 6 : 5}
+              fill={d.shape === "post" ? "none" : "var(--color-base-100)"}
+              stroke="currentColor"
+              strokeWidth="1.4"
+            />
+          )}
+          {d.shape === "mass" && <path d="M-8 0H8M0 -8V8" stroke="currentColor" />}
+          {(i === 0) === (d.shape !== "opening") && <Halo x={9} y={4} text={d.name} room={170} quiet={false} />}
+        </g>
+      ))}
+    </g>
+  );
+}
+
+function DimensionLine({ d, p }: { d: Dimension; p: Projection }) {
+  const at = { plan: p.plan, profile: p.profile, section: p.section }[d.view];
+  const a = at(...d.from);
+  const b = at(...d.to);
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const nx = (-(b[1] - a[1]) / length) * 6;
+  const ny = ((b[0] - a[0]) / length) * 6;
+  const middle: Pixel = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+  return (
+    <g stroke="var(--color-accent)" strokeWidth="2" data-testid="dimension">
+      <path d={path([a, b])} />
+      {[a, b].map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x - nx} ${y - ny}L${x + nx} ${y + ny}`} />
+      ))}
+      <text
+        x={middle[0] + (Math.abs(nx) > 3 ? 10 : 0)}
+        y={middle[1] - (Math.abs(ny) > 3 ? 9 : -5)}
+        textAnchor={Math.abs(nx) > 3 ? "start" : "middle"}
+        fontSize="15"
+        className="figure-type"
+        fill="var(--loud-ink)"
+        stroke="var(--color-base-100)"
+        strokeWidth="4"
+        paintOrder="stroke"
+      >
+        {d.text}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,441 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { type ChangeEvent, type ReactNode, useEffect, useState } from "react";
+import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { BoatDrawing } from "../../drawing/BoatDrawing";
+import {
+  Choice,
+  type NumberField,
+  NumberFields,
+  read,
+  readOne,
+  SaveForm,
+  TextField,
+  typed,
+  type Values,
+} from "../../ui/Form";
+import { Faults } from "../../ui/States";
+import { type Units, unitsOf } from "../../units";
+import { dimensionOf } from "./dimensions";
+import { type BoatInput, type BoatView, freshBoat, useDraft, useSaveBoat } from "./useBoat";
+
+type Props = {
+  me: Membership;
+  boat?: BoatView;
+  choices: Schemas["HullChoices"];
+  frame: (drawing: ReactNode, form: ReactNode) => ReactNode;
+  onDone: (boat: string) => void;
+};
+
+type Draft = {
+  name: string;
+  water: string;
+  form: string;
+  values: Values;
+  deck: boolean;
+  well: boolean;
+  stations?: BoatInput["hull"]["stations"];
+};
+
+const WATERS = [
+  ["1025", "salt"],
+  ["999", "fresh"],
+] as const;
+
+function fieldsOf(form: Schemas["Form"] | undefined, units: Units): NumberField[] {
+  return (form?.measures ?? []).map((m) => ({
+    key: m.key,
+    label: m.label,
+    hint: m.how,
+    unit: m.unit === "deg" ? "°" : units.lengthUnit,
+    si: m.unit === "deg" ? 1 : units.lengthSI,
+  }));
+}
+
+function extraFields(units: Units): { deck: NumberField[]; well: NumberField[] } {
+  const m = (key: string, label: string, hint?: string) => ({
+    key,
+    label,
+    hint,
+    unit: units.lengthUnit,
+    si: units.lengthSI,
+  });
+  return {
+    deck: [
+      m("deck_sole", "Height of the sole", "keel's level to the sole"),
+      m("deck_aft", "Sole begins", "from the transom"),
+      m("deck_fore", "Sole ends", "from the transom"),
+      m("scupper_x", "Scuppers, from the transom"),
+      m("scupper_y", "Scuppers, off the middle", "one on each side"),
+      m("scupper_z", "Scuppers' height", "keel's level to the lower edge"),
+    ],
+    well: [
+      m("well_length", "Well's length", "transom to its bulkhead"),
+      m("well_breadth", "Well's breadth"),
+      m("well_floor", "Well's floor", "over the keel"),
+      m("well_bulkhead", "Bulkhead's top", "over the keel"),
+    ],
+  };
+}
+
+/** The extra figures of a hull in SI, with likely ones where she has none yet. */
+function extras(hull: BoatInput["hull"]): Record<string, number> {
+  const length = hull.measures?.length_m ?? 5;
+  const aft = hull.measures?.depth_aft_m ?? 0.6;
+  const beam = hull.measures?.transom_beam_m ?? 1.6;
+  const scupper = hull.deck?.scuppers[0]?.at_m;
+  return {
+    deck_sole: hull.deck?.sole_m ?? aft * 0.45,
+    deck_aft: hull.deck?.aft_m ?? 0.05,
+    deck_fore: hull.deck?.fore_m ?? length * 0.75,
+    scupper_x: scupper?.[0] ?? 0.05,
+    scupper_y: Math.abs(scupper?.[1] ?? beam * 0.36),
+    scupper_z: scupper?.[2] ?? aft * 0.47,
+    well_length: hull.well?.length_m ?? 0.45,
+    well_breadth: hull.well?.breadth_m ?? beam * 0.45,
+    well_floor: hull.well?.floor_m ?? aft * 0.6,
+    well_bulkhead: hull.well?.bulkhead_m ?? aft * 0.95,
+  };
+}
+
+/** The hull of what was typed. Texts that are no numbers are left out; the server says what is missing. */
+function hullOf(d: Draft, fields: NumberField[], units: Units): BoatInput["hull"] {
+  const { deck, well } = extraFields(units);
+  const n = (key: string, list: NumberField[]) => {
+    const f = list.find((q) => q.key === key);
+    return (f && readOne(f, d.values[key] ?? "")) ?? 0;
+  };
+  const measures = Object.fromEntries(
+    fields.flatMap((f) => {
+      const v = readOne(f, d.values[f.key] ?? "");
+      return v === undefined ? [] : [[f.key, v]];
+    }),
+  );
+  const at = (side: number): [number, number, number] => [
+    n("scupper_x", deck),
+    side * n("scupper_y", deck),
+    n("scupper_z", deck),
+  ];
+  return {
+    ...(d.stations ? { stations: d.stations } : { form: d.form, measures }),
+    ...(d.deck && {
+      deck: {
+        sole_m: n("deck_sole", deck),
+        aft_m: n("deck_aft", deck),
+        fore_m: n("deck_fore", deck),
+        scuppers: [
+          { name: "port scupper", at_m: at(1) },
+          { name: "starboard scupper", at_m: at(-1) },
+        ],
+      },
+    }),
+    ...(d.well && {
+      well: {
+        length_m: n("well_length", well),
+        breadth_m: n("well_breadth", well),
+        floor_m: n("well_floor", well),
+        bulkhead_m: n("well_bulkhead", well),
+      },
+    }),
+  };
+}
+
+function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
+export function HullStage({ me, boat, choices, frame, onDone }: Props) {
+  const units = unitsOf(me.units);
+  const save = useSaveBoat(me, boat);
+  const start = (boat as BoatInput) ?? freshBoat(choices.forms[0] as Schemas["Form"], { kg: 260 });
+  const form0 = choices.forms.find((f) => f.name === start.hull.form);
+  const extra = extraFields(units);
+  const [d, setDraft, dropDraft] = useDraft<Draft>(
+    `${me.crew_id}.${boat?.id ?? "new"}.${boat?.version ?? 0}.${me.units}.hull`,
+    {
+      name: start.name,
+      water: start.water_density_kg_m3 > 1010 ? "1025" : "999",
+      form: start.hull.form ?? "",
+      values: {
+        ...typed(fieldsOf(form0, units), start.hull.measures ?? {}),
+        ...typed([...extra.deck, ...extra.well], extras(start.hull)),
+      },
+      deck: start.hull.deck !== undefined,
+      well: start.hull.well !== undefined,
+      stations: start.hull.stations,
+    },
+  );
+  const [focus, setFocus] = useState<string>();
+  const form = d.stations ? undefined : choices.forms.find((f) => f.name === d.form);
+  const fields = fieldsOf(form, units);
+  const hull = hullOf(d, fields, units);
+  const asked = useSettled(JSON.stringify({ hull, water_density_kg_m3: Number(d.water) }), 90);
+  const preview = useQuery({
+    queryKey: ["preview", asked],
+    queryFn: ({ signal }) =>
+      answered(
+        api.POST("/api/crews/{crew}/hull-preview", {
+          params: { path: { crew: me.crew_id } },
+          body: JSON.parse(asked),
+          signal,
+        }),
+      ) as Promise<Schemas["HullPreview"]>,
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+  });
+  const [seen, setSeen] = useState<Schemas["HullPreview"]>();
+  useEffect(() => {
+    if (preview.data?.lines) setSeen(preview.data); // a hull that can't be made leaves the last one standing
+  }, [preview.data]);
+  const wrong = wrongOf(preview.data, fields, units);
+  const choose = (name: string) => {
+    const next = choices.forms.find((f) => f.name === name);
+    if (!next) return;
+    const kept = hull.measures ?? {}; // what the forms share stays as it was measured
+    const si = Object.fromEntries(
+      next.measures.map((m) => [m.key, boat || kept.length_m ? (kept[m.key] ?? m.usual) : m.usual]),
+    );
+    setDraft({
+      ...d,
+      form: name,
+      stations: undefined,
+      values: {
+        ...d.values,
+        ...typed(fieldsOf(next, units), boat ? si : Object.fromEntries(next.measures.map((m) => [m.key, m.usual]))),
+      },
+    });
+  };
+  const submit = async () => {
+    read(d.stations ? [] : fields, d.values);
+    read([...(d.deck ? extra.deck : []), ...(d.well ? extra.well : [])], d.values);
+    const base = boat ?? freshBoat(form ?? (choices.forms[0] as Schemas["Form"]), { kg: 260 });
+    const id = await save(
+      {
+        ...base,
+        name: d.name,
+        water_density_kg_m3: Number(d.water),
+        hull: { ...hull, flood_points: boat?.hull.flood_points },
+      },
+      "hull",
+    );
+    dropDraft();
+    onDone(id);
+  };
+  const focused = fields.find((f) => f.key === focus);
+  const lines = seen?.lines;
+  return frame(
+    <>
+      <p className="quiet px-4 pt-3">
+        {form ? form.about : "By her offsets."} Press into a field: the drawing shows where the tape goes.
+      </p>
+      {lines && (
+        <BoatDrawing
+          lines={lines}
+          name={d.name || "The boat"}
+          dimension={
+            focused && dimensionOf(focus, lines, hull.measures ?? {}, `${d.values[focused.key] ?? ""} ${focused.unit}`)
+          }
+          dots={seen.flood_points.map((f) => ({ name: f.name, at: f.at_m, shape: "opening" as const }))}
+        />
+      )}
+      {seen && <HullFigures v={seen} units={units} stale={!preview.data?.lines} />}
+    </>,
+    <SaveForm name="The hull" button={boat ? "Save and go on" : "Add the boat and go on"} save={submit}>
+      <div className="grid grid-cols-2 gap-4">
+        <TextField label="Name" value={d.name} onChange={(name) => setDraft({ ...d, name })} />
+        <Choice
+          label="Water she floats in"
+          value={d.water}
+          options={WATERS}
+          onChange={(water) => setDraft({ ...d, water })}
+        />
+      </div>
+      <fieldset className="grid gap-1">
+        <legend className="pb-1 text-sm">What she is like</legend>
+        <div className="flex flex-wrap gap-1.5">
+          {choices.forms.map((f) => (
+            <button
+              key={f.name}
+              type="button"
+              aria-pressed={form?.name === f.name}
+              className={form?.name === f.name ? "main-button" : "plain-button"}
+              onClick={() => choose(f.name)}
+            >
+              {f.title}
+            </button>
+          ))}
+          <OffsetsButton
+            me={me}
+            water={Number(d.water)}
+            pressed={d.stations !== undefined}
+            onRead={(stations) => setDraft({ ...d, stations })}
+          />
+        </div>
+      </fieldset>
+      {d.stations ? (
+        <p>
+          Her hull stands by {d.stations.length} stations.{" "}
+          {boat && (
+            <a className="underline" href={`/api/crews/${me.crew_id}/boats/${boat.id}/offsets`} download="offsets.csv">
+              Save the offsets as CSV
+            </a>
+          )}
+        </p>
+      ) : (
+        <NumberFields
+          fields={fields}
+          values={d.values}
+          onChange={(values) => setDraft({ ...d, values })}
+          onFocus={setFocus}
+          wrong={wrong}
+          narrow
+        />
+      )}
+      <OtherFaults v={preview.data} known={[...Object.keys(wrong)]} />
+      <Extra
+        label="She has a self-draining deck with scuppers"
+        on={d.deck}
+        onToggle={(deck) => setDraft({ ...d, deck })}
+        fields={extra.deck}
+        values={d.values}
+        onChange={(values) => setDraft({ ...d, values })}
+      />
+      <Extra
+        label="She has a splash well before the notch"
+        on={d.well}
+        onToggle={(well) => setDraft({ ...d, well })}
+        fields={extra.well}
+        values={d.values}
+        onChange={(values) => setDraft({ ...d, values })}
+      />
+      {boat && !d.stations && (
+        <a className="underline" href={`/api/crews/${me.crew_id}/boats/${boat.id}/offsets`} download="offsets.csv">
+          Save her offsets as CSV
+        </a>
+      )}
+    </SaveForm>,
+  );
+}
+
+/** What is wrong or looks wrong, by the measure's key. */
+function wrongOf(v: Schemas["HullPreview"] | undefined, fields: NumberField[], units: Units): Record<string, string> {
+  const wrong: Record<string, string> = {};
+  const inUnits = (s: string, key: string) => {
+    const f = fields.find((q) => q.key === key);
+    const m = /^must be from ([\d.-]+) to ([\d.-]+)$/.exec(s);
+    if (!m || !f || f.unit === "°") return s;
+    return `must be from ${units.length(Number(m[1]))} to ${units.length(Number(m[2]))} ${f.unit}`;
+  };
+  for (const d of v?.doubts ?? []) wrong[d.key] = d.sentence;
+  for (const f of v?.faults ?? []) {
+    const key = /^hull\.measures\.(\w+)$/.exec(f.field)?.[1];
+    if (key) wrong[key] = inUnits(f.sentence, key);
+  }
+  return wrong;
+}
+
+function OtherFaults({ v, known }: { v?: Schemas["HullPreview"]; known: string[] }) {
+  const rest = (v?.faults ?? []).filter((f) => !known.some((k) => f.field === `hull.measures.${k}`));
+  if (rest.length === 0) return null;
+  return (
+    <Faults
+      text="No hull can be made of this yet."
+      details={rest.map((f) => `${f.field.replace(/^hull\./, "").replaceAll("_", " ")}: ${f.sentence}`)}
+    />
+  );
+}
+
+function HullFigures({ v, units, stale }: { v: Schemas["HullPreview"]; units: Units; stale: boolean }) {
+  return (
+    <p className="border-(--hair) border-t px-4 py-2" aria-live="polite" data-testid="hull-figures">
+      {stale ? (
+        <span className="text-loud">The drawing is of the last measures that made a hull.</span>
+      ) : (
+        <>
+          {units.length(v.length_m, 2)} × {units.length(v.beam_m, 2)} {units.lengthUnit} over all. Level, she carries{" "}
+          {units.mass(v.full_kg)} {units.massUnit} before water comes in, herself included; a{" "}
+          {units.system === "us" ? "n inch" : " centimetre"} is{" "}
+          {units.mass(v.kg_per_cm * (units.system === "us" ? 2.54 : 1))} {units.massUnit}.
+        </>
+      )}
+    </p>
+  );
+}
+
+function Extra(props: {
+  label: string;
+  on: boolean;
+  onToggle: (on: boolean) => void;
+  fields: NumberField[];
+  values: Values;
+  onChange: (v: Values) => void;
+}) {
+  return (
+    <div className="grid gap-2 border-(--hair) border-t pt-2">
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={props.on}
+          onChange={(e) => props.onToggle(e.target.checked)}
+        />
+        {props.label}
+      </label>
+      {props.on && <NumberFields fields={props.fields} values={props.values} onChange={props.onChange} narrow />}
+    </div>
+  );
+}
+
+/** Reads a table of offsets from a file. */
+function OffsetsButton(props: {
+  me: Membership;
+  water: number;
+  pressed: boolean;
+  onRead: (s: NonNullable<BoatInput["hull"]["stations"]>) => void;
+}) {
+  const reading = useMutation({
+    mutationFn: async (file: File) =>
+      answered(
+        api.POST("/api/crews/{crew}/offsets", {
+          params: { path: { crew: props.me.crew_id } },
+          body: { csv: await file.text(), water_density_kg_m3: props.water },
+        }),
+      ) as Promise<Schemas["Offsets"]>,
+    onSuccess: (o) => props.onRead(o.stations),
+  });
+  const pick = (e: ChangeEvent<HTMLInputElement>) => {
+    const file = e.target.files?.[0];
+    if (file) reading.mutate(file);
+    e.target.value = "";
+  };
+  return (
+    <>
+      <label
+        className={`${props.pressed ? "main-button" : "plain-button"} flex cursor-pointer items-center focus-within:outline-3 focus-within:outline-accent`}
+      >
+        Anything else: offsets (CSV)
+        <input
+          type="file"
+          accept=".csv,text/csv,text/plain"
+          className="sr-only"
+          aria-label="Offsets, a CSV file"
+          onChange={pick}
+        />
+      </label>
+      {reading.error && (
+        <Faults
+          text={sayError(reading.error)}
+          details={reading.error instanceof Refusal ? reading.error.details : []}
+        />
+      )}
+      <p className="quiet w-full text-sm">
+        A row a point, from keel to sheer and aft to fore, under the header station, x_m, y_m, z_m (or _cm, _mm, _ft,
+        _in).
+      </p>
+    </>
+  );
+}

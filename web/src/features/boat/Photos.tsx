@@ -1,0 +1,87 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { ChangeEvent } from "react";
+import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { RemoveButton } from "../../ui/Form";
+
+type Props = { me: Membership; boat: string; place?: string };
+
+/** Pictures of a boat, or of one of her places. */
+export function Photos({ me, boat, place }: Props) {
+  const queries = useQueryClient();
+  const path = { crew: me.crew_id, boat };
+  const photos = useQuery({
+    queryKey: ["photos", boat],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/boats/{boat}/photos", { params: { path }, signal })) as Promise<
+        Schemas["PhotoView"][]
+      >,
+  });
+  const fresh = () => queries.invalidateQueries({ queryKey: ["photos", boat] });
+  const adding = useMutation({
+    mutationFn: (file: File) =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/boats/{boat}/photos", {
+          params: { path, query: { place }, header: { "Idempotency-Key": key } },
+          body: file as unknown as string,
+          bodySerializer: (b) => b as unknown as BodyInit,
+          headers: { "Content-Type": "application/octet-stream" },
+        }),
+      ),
+    onSuccess: fresh,
+  });
+  const pick = (e: ChangeEvent<HTMLInputElement>) => {
+    const file = e.target.files?.[0];
+    if (file) adding.mutate(file);
+    e.target.value = "";
+  };
+  const shown = (photos.data ?? []).filter((f) => f.place_id === place);
+  return (
+    <section aria-label="Pictures" className="grid gap-2 border-(--hair) border-t pt-3">
+      <h2 className="label-type text-xl">Pictures</h2>
+      <div className="grid grid-cols-2 gap-2">
+        {shown.map((f) => (
+          <figure key={f.id}>
+            <img
+              src={`/api/crews/${me.crew_id}/boats/${boat}/photos/${f.id}`}
+              alt={`By ${f.by}, ${new Date(f.at).toLocaleDateString()}`}
+              width={f.width}
+              height={f.height}
+              loading="lazy"
+              className="h-auto w-full border border-(--hair)"
+            />
+            <figcaption className="flex items-center justify-between gap-2 text-sm">
+              {f.by}
+              <RemoveButton
+                text="Remove"
+                name={`picture by ${f.by}`}
+                remove={() =>
+                  answered(
+                    api.DELETE("/api/crews/{crew}/boats/{boat}/photos/{photo}", {
+                      params: { path: { ...path, photo: f.id } },
+                    }),
+                  )
+                }
+                onRemoved={fresh}
+              />
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+      <label className="plain-button flex cursor-pointer items-center justify-self-start focus-within:outline-3 focus-within:outline-accent">
+        {adding.isPending ? "Sending the picture…" : "Add a picture"}
+        <input
+          type="file"
+          accept="image/jpeg,image/png"
+          className="sr-only"
+          onChange={pick}
+          disabled={adding.isPending}
+        />
+      </label>
+      {adding.error && (
+        <p role="alert" className="text-loud">
+          {sayError(adding.error)}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,362 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useBench } from "../../api/bench";
+import { answered, api, type Place, type Schemas, sayError, write } from "../../api/client";
+import { BoatDrawing } from "../../drawing/BoatDrawing";
+import { Choice, NumberFields, RemoveButton, SaveForm, TextField } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { unitsOf } from "../../units";
+import { Photos } from "./Photos";
+import { PlanEditor } from "./PlanEditor";
+import { boxOf, draftOf, inputOf, type PlaceDraft, type PlaceInput, placeFields, withBox } from "./placeForm";
+import type { StageProps } from "./SetupPage";
+import { useSaveBoat } from "./useBoat";
+
+const DRYNESS = [
+  ["dry", "stays dry"],
+  ["wet", "gets wet"],
+] as const;
+
+const LIDS = [
+  ["hinged", "hinged lid"],
+  ["lift-off", "lift-off lid"],
+  ["sliding", "sliding lid"],
+  ["soft", "soft cover"],
+  ["none", "no lid"],
+] as const;
+
+const FLAGS = [
+  ["latched", "latched"],
+  ["locks", "locks"],
+  ["drained", "drained"],
+  ["insulated", "insulated"],
+] as const;
+
+export function PlacesStage({ me, boat, frame, onDone, layouts }: StageProps & { layouts: Schemas["LayoutView"][] }) {
+  const bench = useBench(me.crew_id, boat.id);
+  if (bench.isPending) return <Waiting text="Opening the lockers…" />;
+  if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
+  return <Editor me={me} boat={boat} frame={frame} onDone={onDone} layouts={layouts} bench={bench.data} />;
+}
+
+type EditorProps = StageProps & {
+  layouts: Schemas["LayoutView"][];
+  bench: NonNullable<ReturnType<typeof useBench>["data"]>;
+};
+
+function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
+  const units = unitsOf(me.units);
+  const queries = useQueryClient();
+  const saveBoat = useSaveBoat(me, boat);
+  const path = { crew: me.crew_id, boat: boat.id };
+  const { places } = bench;
+  const [chosen, setChosen] = useState<string>();
+  const [drawing, setDrawing] = useState(places.length === 0);
+  const [draft, setDraft] = useState<PlaceDraft>();
+  const [before, setBefore] = useState<{ id: string; input: PlaceInput }>(); // to take the last change back
+  const latest = useRef(draft);
+  latest.current = draft;
+  const nameField = useRef<HTMLDivElement>(null);
+  const place = places.find((q) => q.id === chosen);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the draft begins anew with the place and each version of it
+  useEffect(() => {
+    if (place) setDraft(draftOf(units, place));
+  }, [place?.id, place?.version]);
+  const fresh = () => queries.invalidateQueries({ queryKey: ["bench", boat.id] });
+
+  const put = useMutation({
+    mutationFn: async ({ place, input }: { place?: Place; input: PlaceInput }) => {
+      const made = await write((key) => {
+        const header = { "Idempotency-Key": key };
+        return place
+          ? api.PUT("/api/crews/{crew}/boats/{boat}/places/{place}", {
+              params: { path: { ...path, place: place.id }, header },
+              body: { ...input, version: place.version },
+            })
+          : api.POST("/api/crews/{crew}/boats/{boat}/places", { params: { path, header }, body: input });
+      });
+      await fresh();
+      return made;
+    },
+  });
+  const save = async () => {
+    const d = latest.current;
+    if (!d) return;
+    const input = inputOf(units, d, places, place?.id);
+    const was = place && { id: place.id, input: placeInput(place) };
+    const made = await put.mutateAsync({ place, input });
+    setBefore(was);
+    if (!place) setChosen(made.id);
+    setDrawing(false);
+  };
+  const settled = () => {
+    if (place) save().catch(() => {}); // the mutation shows what is wrong
+  };
+  const mirror = useMutation({
+    mutationFn: (id: string) =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/boats/{boat}/places/{place}/mirror", {
+          params: { path: { ...path, place: id }, header: { "Idempotency-Key": key } },
+        }),
+      ),
+    onSuccess: fresh,
+  });
+  const layOut = useMutation({
+    mutationFn: (layout: string) =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/boats/{boat}/layout", {
+          params: { path, header: { "Idempotency-Key": key } },
+          body: { layout },
+        }),
+      ),
+    onSuccess: () => {
+      setDrawing(false);
+      return fresh();
+    },
+  });
+  const undo = () => {
+    const q = places.find((x) => x.id === before?.id);
+    if (q && before) put.mutate({ place: q, input: before.input }, { onSuccess: () => setBefore(undefined) });
+  };
+  const begin = () => {
+    setChosen(undefined);
+    setDraft(undefined);
+    setDrawing(true);
+  };
+  const box = draft && boxOf(units, draft);
+  const f = placeFields(units);
+  const error = put.error ?? mirror.error ?? layOut.error;
+  return frame(
+    <>
+      <div className="flex flex-wrap items-center gap-2 px-4 pt-3">
+        <button
+          type="button"
+          className={`${drawing ? "main-button" : "plain-button"} flex items-center gap-1.5`}
+          aria-pressed={drawing}
+          onClick={() => (drawing ? setDrawing(false) : begin())}
+        >
+          <PenLine size={16} aria-hidden="true" /> Draw a place
+        </button>
+        <button
+          type="button"
+          className="plain-button flex items-center gap-1.5"
+          disabled={!place || mirror.isPending}
+          onClick={() => place && mirror.mutate(place.id)}
+        >
+          <FlipVertical2 size={16} aria-hidden="true" /> Copy to the other side
+        </button>
+        <button
+          type="button"
+          className="plain-button flex items-center gap-1.5"
+          disabled={!before || put.isPending}
+          onClick={undo}
+        >
+          <Undo2 size={16} aria-hidden="true" /> Undo
+        </button>
+        <span className="quiet min-w-0 flex-1 text-sm">
+          {drawing
+            ? "Drag over the plan, from corner to corner."
+            : "Drag a place, or its corners. Arrow keys work too."}
+        </span>
+      </div>
+      {error && (
+        <p role="alert" className="text-loud px-4">
+          {sayError(error)}
+        </p>
+      )}
+      <BoatDrawing
+        lines={bench.lines}
+        name={boat.name}
+        attitude={bench.state.now.attitude}
+        solids={places.map((q) => ({ name: `${q.name} `, corner: q.corner_m, size: q.size_m, quiet: q.id !== chosen }))}
+      >
+        {(p) => (
+          <PlanEditor
+            p={p}
+            places={places}
+            chosen={chosen}
+            box={box}
+            drawing={drawing}
+            onChoose={(id) => {
+              setChosen(id);
+              if (!id) setDraft(undefined);
+            }}
+            onDrawn={(drawn) => {
+              setChosen(undefined);
+              setDraft(withBox(units, freshDraft(units, places, boat.hull.deck?.sole_m), drawn));
+              setDrawing(false);
+              requestAnimationFrame(() => nameField.current?.querySelector("input")?.focus());
+            }}
+            onBox={(b) => {
+              const next = latest.current && withBox(units, latest.current, b);
+              latest.current = next;
+              setDraft(next);
+            }}
+            onSettled={settled}
+          />
+        )}
+      </BoatDrawing>
+    </>,
+    <div className="grid gap-4">
+      {draft ? (
+        <SaveForm
+          key={chosen ?? "new"}
+          name={place ? `Change ${place.name}` : "A new place"}
+          button={place ? "Save" : "Add the place"}
+          save={save}
+          extra={
+            place && (
+              <RemoveButton
+                text="Remove"
+                name={place.name}
+                remove={() =>
+                  answered(
+                    api.DELETE("/api/crews/{crew}/boats/{boat}/places/{place}", {
+                      params: { path: { ...path, place: place.id } },
+                    }),
+                  )
+                }
+                onRemoved={() => {
+                  setChosen(undefined);
+                  setDraft(undefined);
+                  fresh();
+                }}
+              />
+            )
+          }
+        >
+          <h2 className="label-type text-xl">{place ? place.name : "A new place"}</h2>
+          {place?.parent_id && (
+            <p className="quiet text-sm">Stands in {places.find((q) => q.id === place.parent_id)?.name}.</p>
+          )}
+          {place && place.leaves_hull_by_m > 0.001 && (
+            <p className="text-loud">
+              It leaves the hull by {units.side(place.leaves_hull_by_m)} {units.sideUnit} {place.leaves_hull}.
+            </p>
+          )}
+          <div ref={nameField}>
+            <TextField label="Name" value={draft.name} onChange={(name) => setDraft({ ...draft, name })} />
+          </div>
+          <NumberFields
+            fields={f.main}
+            values={draft.values}
+            onChange={(values) => setDraft({ ...draft, values })}
+            narrow
+          />
+          <div className="grid grid-cols-2 gap-4">
+            <Choice
+              label="Water"
+              value={draft.dryness}
+              options={DRYNESS}
+              onChange={(dryness) => setDraft({ ...draft, dryness })}
+            />
+            <Choice label="Lid" value={draft.lid} options={LIDS} onChange={(lid) => setDraft({ ...draft, lid })} />
+          </div>
+          <div className="grid grid-cols-2">
+            {FLAGS.map(([key, label]) => (
+              <label key={key} className="flex min-h-11 items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="checkbox"
+                  checked={draft[key]}
+                  onChange={(e) => setDraft({ ...draft, [key]: e.target.checked })}
+                />
+                {label}
+              </label>
+            ))}
+          </div>
+          <NumberFields
+            fields={[...f.plan, ...f.more]}
+            values={draft.values}
+            onChange={(values) => setDraft({ ...draft, values })}
+            narrow
+          />
+        </SaveForm>
+      ) : (
+        <PlaceList places={places} onChoose={setChosen} />
+      )}
+      {place && <Photos me={me} boat={boat.id} place={place.id} />}
+      {!draft && (
+        <>
+          <Photos me={me} boat={boat.id} />
+          <div className="grid gap-2 border-(--hair) border-t pt-3">
+            <h2 className="label-type text-xl">Begin from a usual layout</h2>
+            <p className="quiet text-sm">
+              Drawn in to fit her hull; put the measures right afterwards. It adds to what is there.
+            </p>
+            {layouts.map((l) => (
+              <button
+                key={l.name}
+                type="button"
+                className="plain-button justify-self-start text-left"
+                disabled={layOut.isPending}
+                onClick={() => layOut.mutate(l.name)}
+              >
+                {l.title}, {l.places.length} places
+              </button>
+            ))}
+          </div>
+          <button
+            type="button"
+            className="main-button justify-self-start"
+            onClick={async () => {
+              await saveBoat(boat, "places");
+              onDone();
+            }}
+          >
+            She is set up: to the bench
+          </button>
+        </>
+      )}
+    </div>,
+  );
+}
+
+function placeInput(q: Place): PlaceInput {
+  const { id: _, version: __, leaves_hull: ___, leaves_hull_by_m: ____, ...input } = q;
+  return input;
+}
+
+/** A new place begins with the floor and height of the last one, since neighbours share them. */
+function freshDraft(units: ReturnType<typeof unitsOf>, places: Place[], sole = 0.25): PlaceDraft {
+  const last = [...places].sort((a, b) => (a.id < b.id ? 1 : -1))[0];
+  return draftOf(units, {
+    name: "",
+    corner_m: [0, 0, last?.corner_m[2] ?? sole],
+    size_m: [0.1, 0.1, last?.size_m[2] ?? 0.3],
+    opening_m: [0, 0],
+    dryness: last?.dryness ?? "dry",
+    max_kg: 0,
+    lid: "hinged",
+    latched: true,
+  });
+}
+
+function PlaceList({ places, onChoose }: { places: Place[]; onChoose: (id: string) => void }) {
+  return (
+    <section aria-label="Places">
+      <h2 className="label-type text-xl">Places, {places.length}</h2>
+      {places.length === 0 && (
+        <p className="quiet">None yet. Draw the first over the plan, or begin from a usual layout.</p>
+      )}
+      <ul>
+        {places.map((q) => (
+          <li key={q.id} className="hairline-b">
+            <button
+              type="button"
+              className="flex min-h-11 w-full cursor-pointer items-center justify-between gap-2 text-left hover:underline"
+              onClick={() => onChoose(q.id)}
+            >
+              <span>
+                {q.parent_id && "↳ "}
+                {q.name}
+              </span>
+              {q.leaves_hull_by_m > 0.001 && <span className="text-loud text-sm">leaves the hull</span>}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

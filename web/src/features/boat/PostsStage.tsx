@@ -1,0 +1,132 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useBench } from "../../api/bench";
+import { answered, api, type Post, write } from "../../api/client";
+import { BoatDrawing } from "../../drawing/BoatDrawing";
+import type { Projection } from "../../drawing/projection";
+import { NumberFields, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { unitsOf } from "../../units";
+import { unplan } from "./planInput";
+import type { StageProps } from "./SetupPage";
+import { useSaveBoat } from "./useBoat";
+
+/** Where people work or sit: pressed on the plan, or typed. */
+export function PostsStage({ me, boat, frame, onDone }: StageProps) {
+  const units = unitsOf(me.units);
+  const queries = useQueryClient();
+  const save = useSaveBoat(me, boat);
+  const bench = useBench(me.crew_id, boat.id);
+  const side = (key: string, label: string, hint?: string) => ({
+    key,
+    label,
+    hint,
+    unit: units.sideUnit,
+    si: units.sideSI,
+  });
+  const fields = [
+    side("x", "From the transom"),
+    side("y", "Off the middle", "to port +, to starboard −"),
+    side("z", "Height of the sole", "keel's level to where the feet stand"),
+  ];
+  const sole = boat.hull.deck?.sole_m ?? 0.25;
+  const [name, setName] = useState("");
+  const [values, setValues] = useState(typed(fields, { x: 0, y: 0, z: sole }));
+  const path = { crew: me.crew_id, boat: boat.id };
+  const fresh = () => queries.invalidateQueries({ queryKey: ["bench", boat.id] });
+  const add = async () => {
+    const n = read(fields, values);
+    await write((key) =>
+      api.POST("/api/crews/{crew}/boats/{boat}/posts", {
+        params: { path, header: { "Idempotency-Key": key } },
+        body: { name, at_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] },
+      }),
+    );
+    setName("");
+    await fresh();
+  };
+  const posts = bench.data?.posts ?? [];
+  const onPlan = (p: Projection) => (e: React.PointerEvent<SVGRectElement>) => {
+    const [x, y] = unplan(p, e);
+    const z = values.z ?? "";
+    setValues({ ...typed(fields, { x, y, z: 0 }), z });
+  };
+  return frame(
+    <>
+      <p className="quiet px-4 pt-3">Press the plan where someone stands or sits, then name the post.</p>
+      {bench.data && (
+        <BoatDrawing
+          lines={bench.data.lines}
+          name={boat.name}
+          solids={bench.data.places.map((q) => ({ name: q.name, corner: q.corner_m, size: q.size_m, quiet: true }))}
+          dots={[
+            ...posts.map((q: Post) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
+            ...newDot(fields, values, name),
+          ]}
+        >
+          {(p) => (
+            <rect
+              data-testid="plan-area"
+              x={0}
+              y={p.planTop - 8}
+              width={p.width}
+              height={p.profileTop - p.planTop - 20}
+              fill="transparent"
+              className="cursor-crosshair"
+              onPointerDown={onPlan(p)}
+            />
+          )}
+        </BoatDrawing>
+      )}
+    </>,
+    <div className="grid gap-4">
+      <SaveForm name="A new post" button="Add the post" save={add}>
+        <h2 className="label-type text-xl">A new post</h2>
+        <TextField label="Name" value={name} onChange={setName} />
+        <NumberFields fields={fields} values={values} onChange={setValues} narrow />
+      </SaveForm>
+      <ul className="border-(--hair) border-t">
+        {posts.map((q) => (
+          <li key={q.id} className="hairline-b flex items-center justify-between gap-4 py-1.5">
+            <span>
+              {q.name}{" "}
+              <span className="quiet figure-type">
+                {units.length(q.at_m[0])} {units.lengthUnit}
+              </span>
+            </span>
+            <RemoveButton
+              text="Remove"
+              name={q.name}
+              remove={() =>
+                answered(
+                  api.DELETE("/api/crews/{crew}/boats/{boat}/posts/{post}", {
+                    params: { path: { ...path, post: q.id } },
+                  }),
+                )
+              }
+              onRemoved={fresh}
+            />
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="main-button justify-self-start"
+        onClick={async () => {
+          await save(boat, "posts");
+          onDone();
+        }}
+      >
+        Go on to the places
+      </button>
+    </div>,
+  );
+}
+
+function newDot(fields: Parameters<typeof read>[0], values: Record<string, string>, name: string) {
+  try {
+    const n = read(fields, values);
+    return n.x ? [{ name: name || "new", at: [n.x, n.y ?? 0, n.z ?? 0], shape: "post" as const }] : [];
+  } catch {
+    return [];
+  }
+}

@@ -1,0 +1,131 @@
+import { Check, Printer } from "lucide-react";
+import type { ReactNode } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { type Membership, sayError } from "../../api/client";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { EngineStage } from "./EngineStage";
+import { HullStage } from "./HullStage";
+import { PlacesStage } from "./PlacesStage";
+import { PlateStage } from "./PlateStage";
+import { PostsStage } from "./PostsStage";
+import { TanksStage } from "./TanksStage";
+import { type BoatView, STAGES, type Stage, useBoat, useHullChoices } from "./useBoat";
+
+export default function SetupPage({ me }: { me: Membership }) {
+  const { boat } = useParams();
+  const known = useBoat(me.crew_id, boat);
+  const choices = useHullChoices(me.crew_id);
+  const [query] = useSearchParams();
+  if (!me.can.includes("change boats, places, posts and limits"))
+    return <ErrorNote text="Setting up a boat is for an owner or a skipper of the crew." />;
+  if ((boat && known.isPending) || choices.isPending) return <Waiting text="Reading the boat…" />;
+  if (boat && known.isError) return <ErrorNote text={sayError(known.error)} onRetry={() => known.refetch()} />;
+  if (choices.isError) return <ErrorNote text={sayError(choices.error)} onRetry={() => choices.refetch()} />;
+  const asked = STAGES.find((s) => s.key === query.get("stage"))?.key;
+  const stage: Stage = known.data
+    ? (asked ?? STAGES.find((s) => !known.data.setup?.includes(s.key))?.key ?? "hull")
+    : "hull";
+  return <Setup key={`${boat}.${stage}`} me={me} boat={known.data} stage={stage} choices={choices.data} />;
+}
+
+export type StageProps = {
+  me: Membership;
+  boat: BoatView;
+  onDone: () => void;
+  frame: (drawing: ReactNode, form: ReactNode) => ReactNode;
+};
+
+type SetupProps = {
+  me: Membership;
+  boat?: BoatView;
+  stage: Stage;
+  choices: NonNullable<ReturnType<typeof useHullChoices>["data"]>;
+};
+
+function Setup({ me, boat, stage, choices }: SetupProps) {
+  const navigate = useNavigate();
+  const go = (id: string, from: Stage) => {
+    const next = STAGES[STAGES.findIndex((s) => s.key === from) + 1];
+    navigate(next ? `/boats/${id}/setup?stage=${next.key}` : `/boats/${id}`);
+  };
+  const frame = (drawing: ReactNode, form: ReactNode) => (
+    <div className="flex min-h-0 flex-1 flex-col lg:grid lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
+      <Rail boat={boat} stage={stage} />
+      <div className="flex min-h-72 flex-col bg-base-100 lg:min-h-0">{drawing}</div>
+      <section
+        aria-label={STAGES.find((s) => s.key === stage)?.title}
+        className="min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
+      >
+        {form}
+      </section>
+    </div>
+  );
+  if (!boat || stage === "hull")
+    return <HullStage me={me} boat={boat} choices={choices} frame={frame} onDone={(id) => go(id, "hull")} />;
+  const props = { me, boat, frame, onDone: () => go(boat.id, stage) };
+  switch (stage) {
+    case "plate":
+      return <PlateStage {...props} />;
+    case "engine":
+      return <EngineStage {...props} />;
+    case "tanks":
+      return <TanksStage {...props} />;
+    case "posts":
+      return <PostsStage {...props} />;
+    default:
+      return <PlacesStage {...props} layouts={choices.layouts} />;
+  }
+}
+
+/** The stages in the order a person walks round a boat with a tape. */
+function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
+  return (
+    <nav
+      aria-label="Stages of setting up"
+      className="flex gap-x-1 overflow-x-auto border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
+    >
+      <h1 className="label-type hidden pb-2 text-2xl leading-tight lg:block">
+        {boat ? `Set up ${boat.name}` : "A new boat"}
+      </h1>
+      {STAGES.map((s) => {
+        const done = boat?.setup?.includes(s.key);
+        const here = s.key === stage;
+        const body = (
+          <>
+            <span className="grid size-6 shrink-0 place-items-center" aria-hidden="true">
+              {done ? <Check size={18} /> : <span className="size-2.5 rounded-full border border-current" />}
+            </span>
+            {s.title}
+            <span className="sr-only">{done ? ", done" : ", to do"}</span>
+          </>
+        );
+        const look = `label-type flex min-h-11 shrink-0 items-center gap-1.5 px-1.5 text-lg ${here ? "border-b-3 border-base-content lg:border-b-0 lg:border-l-3" : "quiet lg:border-l-3 lg:border-transparent"}`;
+        return boat ? (
+          <Link key={s.key} to={`?stage=${s.key}`} aria-current={here ? "step" : undefined} className={look}>
+            {body}
+          </Link>
+        ) : (
+          <span key={s.key} className={look} aria-current={here ? "step" : undefined}>
+            {body}
+          </span>
+        );
+      })}
+      {boat && (
+        <div className="hidden gap-2 pt-6 lg:grid">
+          <SheetLinks me={{ boat: boat.id }} />
+          <Link className="quiet underline" to="/boats/new">
+            Add another boat
+          </Link>
+        </div>
+      )}
+    </nav>
+  );
+}
+
+function SheetLinks({ me }: { me: { boat: string } }) {
+  return (
+    <Link className="flex min-h-11 items-center gap-1.5 underline" to={`/boats/${me.boat}/sheet`}>
+      <Printer size={18} aria-hidden="true" /> Sheet to print
+    </Link>
+  );
+}

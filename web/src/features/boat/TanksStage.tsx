@@ -1,0 +1,109 @@
+import { useState } from "react";
+import { useBench } from "../../api/bench";
+import { BoatDrawing } from "../../drawing/BoatDrawing";
+import { SaveForm } from "../../ui/Form";
+import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
+import { type Units, unitsOf } from "../../units";
+import { attempt, lengthColumns } from "./EngineStage";
+import type { StageProps } from "./SetupPage";
+import { type BoatInput, useSaveBoat } from "./useBoat";
+
+type Tank = BoatInput["outfit"]["tanks"][number];
+
+const KINDS = [
+  ["fuel", "fuel"],
+  ["livewell", "livewell"],
+  ["water", "fresh water"],
+  ["bilge", "bilge water"],
+] as const;
+
+const LEVELS = [
+  ["gauge", "read off a gauge"],
+  ["dipped", "dipped"],
+  ["filled", "filled up"],
+] as const;
+
+const DENSITY = { fuel: 740, livewell: 1000, water: 1000, bilge: 1025 };
+
+function columns(units: Units): Column[] {
+  return [
+    { kind: "text", key: "name", label: "Tank" },
+    { kind: "choice", key: "kind", label: "Holds", options: KINDS },
+    { kind: "choice", key: "known", label: "Level is", options: LEVELS },
+    ...lengthColumns(units, [
+      ["dx", "Length"],
+      ["dy", "Breadth"],
+      ["dz", "Height"],
+      ["x", "Aft edge"],
+      ["y", "Starboard edge"],
+      ["z", "Foot"],
+    ]),
+    { kind: "number", key: "fill", label: "Full", unit: "%", si: 0.01 },
+    { kind: "check", key: "in_hull", label: "Built into the hull: has her own shape inside this box" },
+  ];
+}
+
+function toRow(c: Column[], t: Tank) {
+  const [x, y, z] = t.corner_m;
+  const [dx, dy, dz] = t.size_m;
+  return rowOf(c, { ...t, known: t.known ?? "gauge", x, y, z, dx, dy, dz });
+}
+
+function toTank(c: Column[], row: Record<string, string>, water: number): Tank {
+  const { x, y, z, dx, dy, dz, ...v } = valuesOf(c, row);
+  const kind = v.kind as keyof typeof DENSITY;
+  const density = kind === "livewell" || kind === "bilge" ? water : DENSITY[kind];
+  return { ...v, corner_m: [x, y, z], size_m: [dx, dy, dz], density_kg_m3: density } as Tank;
+}
+
+export function TanksStage({ me, boat, frame, onDone }: StageProps) {
+  const units = unitsOf(me.units);
+  const save = useSaveBoat(me, boat);
+  const bench = useBench(me.crew_id, boat.id);
+  const c = columns(units);
+  const [rows, setRows] = useState(boat.outfit.tanks.map((t) => toRow(c, t)));
+  const tanks = () => rows.map((r) => toTank(c, r, boat.water_density_kg_m3));
+  const submit = async () => {
+    await save({ ...boat, outfit: { ...boat.outfit, tanks: tanks() } }, "tanks");
+    onDone();
+  };
+  const shown = attempt(tanks) ?? boat.outfit.tanks;
+  return frame(
+    <>
+      <p className="quiet px-4 pt-3">
+        What empties during the day belongs near the middle. Slack liquid makes her tender; the float page says by how
+        much.
+      </p>
+      {bench.data && (
+        <BoatDrawing
+          lines={bench.data.lines}
+          name={boat.name}
+          attitude={bench.data.state.now.attitude}
+          solids={shown.map((t) => ({ name: t.name, corner: t.corner_m, size: t.size_m, fill: t.fill }))}
+        />
+      )}
+    </>,
+    <SaveForm name="Tanks" button="Save and go on" save={submit}>
+      <h2 className="label-type text-xl">Fuel, livewells, water</h2>
+      {rows.length === 0 && <p className="quiet">She has none yet. A portable can is gear, not a tank.</p>}
+      <Rows
+        name="a tank"
+        columns={c}
+        rows={rows}
+        fresh={rowOf(c, {
+          name: "fuel tank",
+          kind: "fuel",
+          dx: 0.6,
+          dy: 0.5,
+          dz: 0.2,
+          x: 1.2,
+          y: -0.25,
+          z: 0.1,
+          fill: 0.5,
+        })}
+        onChange={setRows}
+      />
+      <p className="quiet text-sm">Fuel vapour burns: leave an air gap, vent outboard, keep sparks away.</p>
+    </SaveForm>,
+  );
+}

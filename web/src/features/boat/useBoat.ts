@@ -1,0 +1,118 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api, type Membership, type Schemas, write } from "../../api/client";
+
+export type BoatView = Schemas["BoatView"];
+export type BoatInput = Schemas["BoatInput"];
+export type Stage = "hull" | "plate" | "engine" | "tanks" | "posts" | "places";
+
+export const STAGES: { key: Stage; title: string }[] = [
+  { key: "hull", title: "Hull" },
+  { key: "plate", title: "Plate and limits" },
+  { key: "engine", title: "Engine and weights" },
+  { key: "tanks", title: "Tanks" },
+  { key: "posts", title: "Posts and seats" },
+  { key: "places", title: "Places" },
+];
+
+export function useBoat(crew: string, boat: string | undefined) {
+  return useQuery({
+    queryKey: ["boat", boat],
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/boats/{boat}", { params: { path: { crew, boat: boat ?? "" } }, signal }),
+      ) as Promise<BoatView>,
+    enabled: boat !== undefined,
+  });
+}
+
+export function useHullChoices(crew: string) {
+  return useQuery({
+    queryKey: ["hull-forms"],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/hull-forms", { params: { path: { crew } }, signal })) as Promise<
+        Schemas["HullChoices"]
+      >,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** Saves a boat whole; a stage that was gone through is noted. Gives her id. */
+export function useSaveBoat(me: Membership, boat: BoatView | undefined) {
+  const queries = useQueryClient();
+  const crew = me.crew_id;
+  return async (input: BoatInput, done: Stage): Promise<string> => {
+    const setup = [...new Set([...(input.setup ?? []), done])];
+    const { id: _, version: __, ...rest } = input as BoatView;
+    const body = { ...rest, setup };
+    const saved = await write((key) =>
+      boat
+        ? api.PUT("/api/crews/{crew}/boats/{boat}", {
+            params: { path: { crew, boat: boat.id }, header: { "Idempotency-Key": key } },
+            body: { ...body, version: boat.version },
+          })
+        : api.POST("/api/crews/{crew}/boats", { params: { path: { crew }, header: { "Idempotency-Key": key } }, body }),
+    );
+    await queries.invalidateQueries();
+    return saved.id;
+  };
+}
+
+/** What was typed and not saved yet, kept on this machine until it is, so that one can stop anywhere. */
+export function useDraft<T>(key: string, initial: T): [T, (v: T) => void, () => void] {
+  const name = `ergasia:${key}`;
+  const [value, setValue] = useState<T>(() => {
+    try {
+      const kept = localStorage.getItem(name);
+      return kept ? (JSON.parse(kept) as T) : initial;
+    } catch {
+      return initial; // no storage, or something else's
+    }
+  });
+  const keep = (v: T) => {
+    setValue(v);
+    try {
+      localStorage.setItem(name, JSON.stringify(v));
+    } catch {
+      // a full or forbidden storage only means that nothing is kept
+    }
+  };
+  const drop = () => {
+    try {
+      localStorage.removeItem(name);
+    } catch {
+      // as above
+    }
+  };
+  return [value, keep, drop];
+}
+
+/** A boat to begin from, with a usual hull; every number of it is to be measured. */
+export function freshBoat(form: Schemas["Form"], scale: { kg: number }): BoatInput {
+  const measures = Object.fromEntries(form.measures.map((m) => [m.key, m.usual]));
+  const length = measures.length_m ?? 4;
+  const depth = measures.depth_aft_m ?? 0.6;
+  return {
+    name: "",
+    water_density_kg_m3: 1025,
+    hull: { form: form.name, measures },
+    outfit: {
+      masses: [
+        { name: "hull", kind: "hull", kg: scale.kg, at_m: [length * 0.43, 0, depth * 0.55], known: "guess" },
+        { name: "motor", kind: "motor", kg: 75, at_m: [-0.15, 0, depth], known: "catalogue" },
+      ],
+      tanks: [],
+      material: form.name === "flat" ? "aluminium" : "glass",
+      propulsion: "outboard",
+      kind: form.name === "craft" ? "watercraft" : "monohull",
+    },
+    plate: { max_kg: 0, max_persons: 0, includes: ["persons", "gear", "fuel"], source: "" },
+    limits: {
+      freeboard_m: { value: 0.2, source: "practice" },
+      heel_deg: { value: 2, source: "practice" },
+      trim_low_deg: { value: 0, source: "practice" },
+      trim_high_deg: { value: 1.5, source: "practice" },
+    },
+    setup: [],
+  };
+}

@@ -1,0 +1,293 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { useBench } from "../../api/bench";
+import { answered, api, type Bench, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { Choice, type NumberField, NumberFields, read, SaveForm, typed } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { type Units, unitsOf } from "../../units";
+import { TrailerDrawing } from "./TrailerDrawing";
+
+export type Road = Schemas["Road"];
+type Trailer = NonNullable<Road["trailer"]>;
+
+const roadKey = (boat: string) => ["road", boat];
+
+export default function RoadPage({ me }: { me: Membership }) {
+  const { boat = "" } = useParams();
+  const bench = useBench(me.crew_id, boat);
+  const road = useQuery({
+    queryKey: roadKey(boat),
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/boats/{boat}/road", { params: { path: { crew: me.crew_id, boat } }, signal }),
+      ) as Promise<Road>,
+  });
+  const [editing, setEditing] = useState(false);
+  if (bench.isPending || road.isPending) return <Waiting text="Backing the trailer…" />;
+  if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
+  if (road.isError) return <ErrorNote text={sayError(road.error)} onRetry={() => road.refetch()} />;
+  const r = road.data;
+  const units = unitsOf(me.units);
+  const may = me.can.includes("change boats, places, posts and limits");
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
+      <div className="mx-auto grid max-w-6xl gap-6 p-4 lg:p-6">
+        <div>
+          <h1 className="label-type text-3xl">{bench.data.name} on the road</h1>
+          <p className={`text-xl ${r.trailer && !r.met ? "text-loud" : ""}`} data-testid="headline">
+            {headline(r, units)}
+          </p>
+        </div>
+        {r.trailer && !editing ? (
+          <>
+            <TrailerDrawing bench={bench.data} road={r} trailer={r.trailer} units={units} />
+            <div className="grid items-start gap-6 lg:grid-cols-2">
+              <Loads r={r} units={units} />
+              <Checklist r={r} />
+            </div>
+            {may && (
+              <button type="button" className="plain-button justify-self-start" onClick={() => setEditing(true)}>
+                Change the trailer
+              </button>
+            )}
+          </>
+        ) : may ? (
+          <TrailerForm me={me} bench={bench.data} r={r} units={units} onSaved={() => setEditing(false)} />
+        ) : (
+          <p className="quiet">No trailer was entered. A skipper or an owner may enter one.</p>
+        )}
+        <Things me={me} boat={bench.data.id} r={r} units={units} />
+      </div>
+    </main>
+  );
+}
+
+const NAMES: Record<string, string> = {
+  total: "All together",
+  axle: "On the axle",
+  tyre: "On each tyre",
+  hitch: "On the hitch",
+  share: "Share on the hitch",
+  brakes: "Without brakes",
+  straps: "Straps",
+};
+
+function headline(r: Road, units: Units): string {
+  if (!r.trailer) return "Enter her trailer: then what may ride in her shows here.";
+  const out = r.things.filter((t) => t.should_ride_elsewhere);
+  const bad = r.rows.filter((q) => !q.met).map((q) => (NAMES[q.key] ?? q.key).toLowerCase());
+  const move =
+    Math.abs(r.move_m) > 0.005
+      ? ` Shift her ${units.side(Math.abs(r.move_m))} ${units.sideUnit} ${r.move_m > 0 ? "forward" : "aft"} on the trailer, or move what is heavy.`
+      : "";
+  if (r.met) return "Within every plate and the share you hold to.";
+  const take = out.length > 0 ? ` Take to the car or van: ${out.map((t) => t.name).join(", ")}.` : "";
+  return `Not right: ${bad.join(", ")}.${take}${move}`;
+}
+
+function Loads({ r, units }: { r: Road; units: Units }) {
+  const text = (key: string, v: number) =>
+    key === "share" ? `${(v * 100).toFixed(1)} %` : `${units.mass(v, 0)} ${units.massUnit}`;
+  return (
+    <section aria-label="Loads">
+      <h2 className="label-type text-2xl">Loads</h2>
+      <ul>
+        {r.rows.map((q) => (
+          <li key={q.key} className="hairline-b grid grid-cols-[8.5rem_6rem_minmax(0,1fr)] items-baseline gap-2 py-2">
+            <span className="label-type text-lg">{NAMES[q.key]}</span>
+            <span className={`figure-type text-xl ${q.met ? "" : "text-loud"}`}>{text(q.key, q.value)}</span>
+            <span className="text-sm">
+              {!q.met && <b className="text-loud">needs a hand · </b>}
+              {q.low !== undefined && q.low > 0 && `at least ${text(q.key, q.low)} · `}
+              {q.high !== undefined && `at most ${text(q.key, q.high)} · `}
+              <span className="quiet">{q.sentence}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="quiet pt-2 text-sm">{r.cautions.join(" ")}</p>
+    </section>
+  );
+}
+
+function Checklist({ r }: { r: Road }) {
+  return (
+    <section aria-label="Before driving off">
+      <h2 className="label-type text-2xl">Before driving off</h2>
+      <ul>
+        {r.checklist.map((line) => (
+          <li key={line} className="hairline-b">
+            <label className="flex min-h-11 items-center gap-3 py-1">
+              <input type="checkbox" className="checkbox shrink-0" />
+              {line}
+            </label>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const RIDES = [
+  ["boat", "in the boat"],
+  ["car", "in the car"],
+  ["van", "in the van"],
+] as const;
+
+function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road; units: Units }) {
+  const queries = useQueryClient();
+  const ride = useMutation({
+    mutationFn: ({ gear, rides }: { gear: string; rides: "boat" | "car" | "van" }) =>
+      answered(
+        api.PUT("/api/crews/{crew}/boats/{boat}/rides/{gear}", {
+          params: { path: { crew: me.crew_id, boat, gear } },
+          body: { rides },
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries({ queryKey: roadKey(boat) }),
+  });
+  const may = me.can.includes("move gear and people");
+  const things = [...r.things].sort((a, b) => b.kg - a.kg);
+  return (
+    <section aria-label="What rides where">
+      <h2 className="label-type text-2xl">What rides where</h2>
+      <p className="quiet">
+        {units.mass(r.car_kg)} {units.massUnit} in the car, {units.mass(r.van_kg)} {units.massUnit} in the van. Heaviest
+        first; at the ramp it all goes to its place.
+      </p>
+      {ride.error && (
+        <p role="alert" className="text-loud">
+          {sayError(ride.error)}
+        </p>
+      )}
+      <ul className="grid gap-x-8 lg:grid-cols-2">
+        {things.map((t) => (
+          <li key={t.gear_id} className="hairline-b flex items-center justify-between gap-3 py-1.5">
+            <span className="min-w-0">
+              {t.name} <span className="quiet text-sm">{t.place}</span>
+              {t.should_ride_elsewhere && <b className="text-loud text-sm"> take it out</b>}
+            </span>
+            <span className="flex shrink-0 items-center gap-3">
+              <span className="figure-type w-16 text-right">
+                {units.mass(t.kg, 1)} {units.massUnit}
+              </span>
+              <select
+                className="select min-h-11 w-32 text-base"
+                aria-label={`${t.name} rides`}
+                value={t.rides}
+                disabled={!may || ride.isPending}
+                onChange={(e) => ride.mutate({ gear: t.gear_id, rides: e.target.value as "boat" | "car" | "van" })}
+              >
+                {RIDES.map(([v, text]) => (
+                  <option key={v} value={v}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const SCHOOLS = [
+  ["boat", "boat trailers, 5 to 10 %"],
+  ["america", "North American, 10 to 15 %"],
+  ["europe", "European, 4 to 7 %"],
+] as const;
+
+function trailerFields(units: Units): NumberField[] {
+  const kg = (key: string, label: string, hint?: string) => ({
+    key,
+    label,
+    hint,
+    unit: units.massUnit,
+    si: units.massSI,
+  });
+  const m = (key: string, label: string, hint?: string) => ({
+    key,
+    label,
+    hint,
+    unit: units.lengthUnit,
+    si: units.lengthSI,
+  });
+  return [
+    kg("kg", "Trailer, empty"),
+    m("cg_m", "Its own centre", "ahead of her transom's foot"),
+    m("axle_m", "Axle", "ahead of her transom's foot; the middle of two"),
+    m("hitch_m", "Ball", "ahead of her transom's foot"),
+    kg("rated_kg", "Plate: all together", "0 where not known"),
+    kg("axle_rated_kg", "Plate: axle"),
+    kg("hitch_rated_kg", "Hitch limit", "least of coupling, ball and car"),
+    { key: "tyres", label: "Tyres", unit: "", si: 1 },
+    kg("tyre_rated_kg", "Each tyre carries"),
+    { key: "tyre_pressure_bar", label: "Pressure, cold", unit: "bar", si: 1 },
+    kg("braked_over_kg", "Brakes asked for over", "where it is registered"),
+    { key: "straps", label: "Straps", unit: "", si: 1 },
+    kg("strap_rated_kg", "Each strap holds"),
+  ];
+}
+
+const START: Trailer = {
+  kg: 200,
+  cg_m: 2.2,
+  axle_m: 1.7,
+  hitch_m: 6.6,
+  rated_kg: 0,
+  axle_rated_kg: 0,
+  hitch_rated_kg: 0,
+  tyres: 2,
+  tyre_rated_kg: 0,
+  tyre_pressure_bar: 0,
+  braked_over_kg: 0,
+  brakes: false,
+  straps: 2,
+  strap_rated_kg: 0,
+  school: "boat",
+};
+
+type TrailerFormProps = { me: Membership; bench: Bench; r: Road; units: Units; onSaved: () => void };
+
+function TrailerForm({ me, bench, r, units, onSaved }: TrailerFormProps) {
+  const queries = useQueryClient();
+  const t = r.trailer ?? START;
+  const fields = trailerFields(units);
+  const [values, setValues] = useState(typed(fields, t as unknown as Record<string, number>));
+  const [brakes, setBrakes] = useState(t.brakes);
+  const [school, setSchool] = useState(t.school);
+  const save = async () => {
+    const n = read(fields, values);
+    await write((key) =>
+      api.PUT("/api/crews/{crew}/boats/{boat}/trailer", {
+        params: { path: { crew: me.crew_id, boat: bench.id }, header: { "Idempotency-Key": key } },
+        body: {
+          ...t,
+          ...n,
+          tyres: Math.round(n.tyres ?? 0),
+          straps: Math.round(n.straps ?? 0),
+          brakes,
+          school,
+          version: r.version,
+        },
+      }),
+    );
+    await queries.invalidateQueries();
+    onSaved();
+  };
+  return (
+    <SaveForm name="Her trailer" button="Save the trailer" save={save}>
+      <p className="quiet">Read the plates; measure along the boat from the foot of her transom, as she sits on it.</p>
+      <NumberFields fields={fields} values={values} onChange={setValues} />
+      <div className="grid gap-4 sm:grid-cols-3">
+        <Choice label="Hitch load you hold to" value={school} options={SCHOOLS} onChange={setSchool} />
+        <label className="flex min-h-11 items-end gap-2 pb-2">
+          <input type="checkbox" className="checkbox" checked={brakes} onChange={(e) => setBrakes(e.target.checked)} />
+          it has brakes
+        </label>
+      </div>
+    </SaveForm>
+  );
+}
