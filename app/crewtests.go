@@ -18,6 +18,7 @@ import (
 const (
 	bodyFromSide = 0.2  // metres from the inside of the hull to the middle of one who stands at it. Practice.
 	seatHeight   = 0.4  // metres over the sole, of the side-load test. Practice.
+	overDeg      = 60.0 // heel beyond which nobody speaks of a heel any more. Practice.
 	standardKg   = 85.0 // of an adult where nobody is aboard. Practice.
 )
 
@@ -76,6 +77,8 @@ func (s *snapshot) test(base float.Load, key, title string, people []float.Mass,
 	v.Attitude = s.craft.attitude(f)
 	v.Met = r.Status == float.Afloat && math.Abs(f.HeelDeg) <= limitDeg
 	switch {
+	case math.Abs(f.HeelDeg) > overDeg:
+		v.Sentence = "She goes over."
 	case r.Status == float.Swamped:
 		v.Sentence = fmt.Sprintf("Water comes in at the %s: it lies %s under.", f.Lowest.Name, s.small(-f.Lowest.M))
 	case math.Abs(f.HeelDeg) > limitDeg:
@@ -83,6 +86,9 @@ func (s *snapshot) test(base float.Load, key, title string, people []float.Mass,
 	default:
 		v.Sentence = fmt.Sprintf("Heels %.1f° %s, trims %.1f° bow %s; %s left at the %s.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg),
 			math.Abs(f.TrimDeg), upDown(f.TrimDeg), s.small(f.Lowest.M), f.Lowest.Name)
+	}
+	for _, w := range f.Awash {
+		v.Sentence += fmt.Sprintf(" The sea comes in by the %s and stands %s deep in the %s.", w.Through, s.small(w.Depth), w.Space)
 	}
 	return v
 }

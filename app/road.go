@@ -144,7 +144,7 @@ func (s *snapshot) road(v *Road) {
 	}
 	v.Lines = road.Lines(t, w)
 	for _, name := range v.Liquids {
-		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.", name))
+		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.", capital(name)))
 	}
 }
 

@@ -15,8 +15,8 @@ func Dunlin() app.BoatInput {
 			"length_m": 5.4, "beam_m": 2.12, "transom_beam_m": 1.96, "chine_beam_m": 1.76,
 			"transom_deadrise_deg": 12, "amidships_deadrise_deg": 15, "depth_aft_m": 0.74, "depth_amidships_m": 0.78,
 			"depth_forward_m": 1.02, "forefoot_m": 1.9, "notch_m": 0.55, "rake_deg": 12,
-		}, Deck: &hull.Deck{Sole: 0.28, Aft: 0.03, Fore: 4.2, Scuppers: []hull.Scupper{
-			{Name: "port scupper", At: [3]float64{0.03, 0.7, 0.3}}, {Name: "starboard scupper", At: [3]float64{0.03, -0.7, 0.3}}}}},
+		}, Deck: &hull.Deck{Sole: 0.34, Aft: 0.03, Fore: 4.2, Scuppers: []hull.Scupper{
+			{Name: "port scupper", At: [3]float64{0.03, 0.7, 0.35}}, {Name: "starboard scupper", At: [3]float64{0.03, -0.7, 0.35}}}}},
 		Outfit: app.Outfit{
 			Masses: []app.FixedMass{
 				{Name: "hull with console and rails", Kind: "hull", Kg: 405, At: app.Vec{2.25, 0, 0.4}, Known: "plate"},
@@ -28,10 +28,11 @@ func Dunlin() app.BoatInput {
 			Tanks: []app.TankInput{{Name: "fuel tank, 60 L", Kind: "fuel", Size: app.Vec{0.75, 0.55, 0.145},
 				Corner: app.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol, Known: "gauge"}},
 			Foam: []app.FoamInput{
-				{Name: "under the sole, aft", Low: app.Vec{0.3, -0.8, 0.03}, High: app.Vec{1.4, 0.8, 0.27}, In: true},
-				{Name: "under the sole, forward", Low: app.Vec{2.4, -0.8, 0.03}, High: app.Vec{4.2, 0.8, 0.27}, In: true},
-				{Name: "port side, behind the lining", Low: app.Vec{0.3, 0.86, 0.4}, High: app.Vec{3.6, 1.06, 0.7}},
-				{Name: "starboard side, behind the lining", Low: app.Vec{0.3, -1.06, 0.4}, High: app.Vec{3.6, -0.86, 0.7}}},
+				{Name: "under the sole", Low: app.Vec{2.4, -0.8, 0.03}, High: app.Vec{4.0, 0.8, 0.3}, In: true},
+				{Name: "port quarter, behind the lining", Low: app.Vec{-0.1, 0.6, 0.36}, High: app.Vec{1.9, 1.06, 0.74}, In: true},
+				{Name: "starboard quarter, behind the lining", Low: app.Vec{-0.1, -1.06, 0.36}, High: app.Vec{1.9, -0.6, 0.74}, In: true},
+				{Name: "port side, forward", Low: app.Vec{1.9, 0.86, 0.4}, High: app.Vec{3.8, 1.06, 0.76}},
+				{Name: "starboard side, forward", Low: app.Vec{1.9, -1.06, 0.4}, High: app.Vec{3.8, -0.86, 0.76}}},
 			Sails:    []app.SailInput{{Name: "console and screen", Area: 0.6, Z: 1.0}},
 			Material: "glass", Propulsion: "outboard", Remote: true,
 		},
@@ -48,7 +49,7 @@ func Dunlin() app.BoatInput {
 
 // trailer of Dunlin: her tyres are the weakest of it.
 var trailer = app.TrailerInput{Kg: 260, CG: 2.3, Axle: 1.75, Hitch: 7.1, RatedKg: 1300, AxleRatedKg: 1350, HitchRatedKg: 75,
-	Tyres: 2, TyreRatedKg: 450, TyreBar: 2.6, BrakedOverKg: 750, Brakes: true, Straps: 2, StrapRatedKg: 400, School: "boat"}
+	Tyres: 2, TyreRatedKg: 480, TyreBar: 2.6, BrakedOverKg: 750, Brakes: true, Straps: 2, StrapRatedKg: 400, School: "boat"}
 
 type person struct {
 	login string
@@ -68,32 +69,32 @@ var people = []person{
 var aboard = map[string]string{"I": "helm", "S": "port quarter"}
 
 var posts = []app.PostInput{
-	{Name: "helm", At: app.Vec{1.43, 0, 0.28}},
-	{Name: "port quarter", At: app.Vec{0.62, 0.38, 0.28}},
-	{Name: "starboard quarter", At: app.Vec{0.62, -0.38, 0.28}},
-	{Name: "port rail", At: app.Vec{3.3, 0.34, 0.28}},
-	{Name: "starboard rail", At: app.Vec{3.3, -0.34, 0.28}},
+	{Name: "helm", At: app.Vec{1.43, 0, 0.34}},
+	{Name: "port quarter", At: app.Vec{0.62, 0.38, 0.34}},
+	{Name: "starboard quarter", At: app.Vec{0.62, -0.38, 0.34}},
+	{Name: "port rail", At: app.Vec{3.3, 0.34, 0.34}},
+	{Name: "starboard rail", At: app.Vec{3.3, -0.34, 0.34}},
 	{Name: "fore deck", At: app.Vec{4.45, 0, 0.72}},
 }
 
 // places are her lockers, boxes and beds: corner of least x, y, z, then size.
 var places = []app.PlaceInput{
-	{Name: "transom well", Corner: app.Vec{0.08, -0.34, 0.28}, Size: app.Vec{0.46, 0.68, 0.44}, Dryness: "wet", MaxKg: 60},
-	{Name: "port quarter", Corner: app.Vec{0.08, 0.4, 0.28}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
-	{Name: "starboard quarter", Corner: app.Vec{0.08, -0.83, 0.28}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
-	{Name: "port bench", Corner: app.Vec{0.7, 0.4, 0.28}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
-	{Name: "starboard bench", Corner: app.Vec{0.7, -0.84, 0.28}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
-	{Name: "helm seat", Corner: app.Vec{1.24, -0.3, 0.28}, Size: app.Vec{0.4, 0.6, 0.4}, Opening: [2]float64{0.36, 0.5}, Dryness: "dry", MaxKg: 30},
-	{Name: "console", Corner: app.Vec{1.78, -0.32, 0.28}, Size: app.Vec{0.62, 0.64, 0.58}, Opening: [2]float64{0.45, 0.5}, Dryness: "dry", MaxKg: 35},
-	{Name: "glove box", Corner: app.Vec{1.8, -0.31, 0.9}, Size: app.Vec{0.36, 0.3, 0.18}, Opening: [2]float64{0.24, 0.26}, Dryness: "dry", MaxKg: 6},
-	{Name: "console front seat", Corner: app.Vec{2.5, -0.34, 0.28}, Size: app.Vec{0.5, 0.68, 0.45}, Dryness: "wet", MaxKg: 60},
-	{Name: "port pocket", Corner: app.Vec{1.28, 0.76, 0.4}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
-	{Name: "starboard pocket", Corner: app.Vec{1.28, -0.9, 0.4}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
-	{Name: "port rod bed", Corner: app.Vec{1.5, 0.46, 0.3}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
-	{Name: "starboard rod bed", Corner: app.Vec{1.5, -0.68, 0.3}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
+	{Name: "transom well", Corner: app.Vec{0.08, -0.34, 0.34}, Size: app.Vec{0.46, 0.68, 0.44}, Dryness: "wet", MaxKg: 60},
+	{Name: "port quarter", Corner: app.Vec{0.08, 0.4, 0.34}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
+	{Name: "starboard quarter", Corner: app.Vec{0.08, -0.83, 0.34}, Size: app.Vec{0.46, 0.43, 0.36}, Opening: [2]float64{0.4, 0.36}, Dryness: "wet", MaxKg: 30},
+	{Name: "port bench", Corner: app.Vec{0.7, 0.4, 0.34}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
+	{Name: "starboard bench", Corner: app.Vec{0.7, -0.84, 0.34}, Size: app.Vec{0.52, 0.44, 0.36}, Opening: [2]float64{0.46, 0.38}, Dryness: "dry", MaxKg: 25},
+	{Name: "helm seat", Corner: app.Vec{1.24, -0.3, 0.34}, Size: app.Vec{0.4, 0.6, 0.4}, Opening: [2]float64{0.36, 0.5}, Dryness: "dry", MaxKg: 30},
+	{Name: "console", Corner: app.Vec{1.78, -0.32, 0.34}, Size: app.Vec{0.62, 0.64, 0.58}, Opening: [2]float64{0.45, 0.5}, Dryness: "dry", MaxKg: 35},
+	{Name: "glove box", Corner: app.Vec{1.8, -0.31, 0.96}, Size: app.Vec{0.36, 0.3, 0.18}, Opening: [2]float64{0.24, 0.26}, Dryness: "dry", MaxKg: 6},
+	{Name: "console front seat", Corner: app.Vec{2.5, -0.34, 0.34}, Size: app.Vec{0.5, 0.68, 0.45}, Dryness: "wet", MaxKg: 60},
+	{Name: "port pocket", Corner: app.Vec{1.28, 0.76, 0.46}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
+	{Name: "starboard pocket", Corner: app.Vec{1.28, -0.9, 0.46}, Size: app.Vec{1.2, 0.14, 0.22}, Dryness: "wet", MaxKg: 10},
+	{Name: "port rod bed", Corner: app.Vec{1.5, 0.46, 0.36}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
+	{Name: "starboard rod bed", Corner: app.Vec{1.5, -0.68, 0.36}, Size: app.Vec{2.2, 0.22, 0.15}, Dryness: "wet", MaxKg: 12},
 	{Name: "port fore locker", Corner: app.Vec{3.72, 0.03, 0.35}, Size: app.Vec{0.54, 0.42, 0.34}, Opening: [2]float64{0.48, 0.36}, Dryness: "dry", MaxKg: 35},
 	{Name: "starboard fore locker", Corner: app.Vec{3.72, -0.45, 0.35}, Size: app.Vec{0.54, 0.42, 0.34}, Opening: [2]float64{0.48, 0.36}, Dryness: "dry", MaxKg: 35},
 	{Name: "bow locker", Corner: app.Vec{4.3, -0.25, 0.43}, Size: app.Vec{0.42, 0.5, 0.28}, Opening: [2]float64{0.36, 0.44}, Dryness: "wet", MaxKg: 25},
 	{Name: "anchor well", Corner: app.Vec{4.76, -0.15, 0.56}, Size: app.Vec{0.27, 0.3, 0.28}, Dryness: "wet", MaxKg: 20},
-	{Name: "step", Corner: app.Vec{3.1, -0.22, 0.28}, Size: app.Vec{0.34, 0.44, 0.2}, Opening: [2]float64{0.3, 0.4}, Dryness: "dry", MaxKg: 15},
+	{Name: "step", Corner: app.Vec{3.1, -0.22, 0.34}, Size: app.Vec{0.34, 0.44, 0.2}, Opening: [2]float64{0.3, 0.4}, Dryness: "dry", MaxKg: 15},
 }

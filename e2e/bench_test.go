@@ -236,12 +236,19 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.gear("cooler 25 L").MustClick()
 		p.axe("the bench with a piece in hand, " + theme)
 		p.press(input.Escape)
-		for _, room := range []string{"Gear", "Crew", "Set up"} {
+		for _, room := range []string{"Gear", "Crew", "Set up", "Float", "Check", "Road"} {
 			p.button("^" + room + "$").MustClick()
-			p.find("main form")
+			p.find("form, main h2")
 			p.axe(room + ", " + theme)
 		}
-		p.button("^Dunlin$").MustClick()
+		for _, stage := range []string{"Plate and limits", "Engine and weights", "Tanks", "Posts and seats", "Places"} {
+			p.button("^Set up$").MustClick()
+			p.find("section[aria-label=Hull] form")
+			p.button(stage).MustClick()
+			p.find(fmt.Sprintf("section[aria-label=%q]", stage))
+			p.axe(stage + ", " + theme)
+		}
+		p.button("^Stow$").MustClick()
 		p.find("[data-place]")
 	}
 	metric := p.tally("Lowest freeboard")

@@ -277,9 +277,9 @@ func TestAProgramThatIsNoDemoOffersNoOnePressSignIn(t *testing.T) {
 	// A crew with no boat is led to setting one up.
 	p.until("the page for a new boat", `() => document.body.innerText.includes('A new boat')`)
 	p.axe("a new boat")
-	p.find("input").MustInput("Plover")
-	p.button("^Add the boat$").MustClick()
+	p.find("form input").MustInput("Plover")
+	p.button("^Add the boat and go on$").MustClick()
 	p.until("the boat is set up", `() => document.body.innerText.includes('Set up Plover')`)
-	p.button("^Plover$").MustClick()
+	p.button("^Stow$").MustClick()
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }

@@ -8,9 +8,9 @@ import (
 type Curve struct {
 	Side   float64 // +1 to starboard, -1 to port
 	Levers []Lever
-	// Flood is the least heel beyond rest at which water comes in, degrees, and
-	// Through where; NaN where none is reached on the curve. Scupper is the same
-	// of an opening that leads into a space only.
+	// Flood is the least heel at which water comes in, over the sheer or through a
+	// flood point, degrees; NaN where none is reached on the curve. Scupper is the
+	// same of an opening that leads into a space only.
 	Flood, Scupper               float64
 	FloodThrough, ScupperThrough string
 	// Vanishes is the heel at which she no longer rights, degrees; NaN where
@@ -74,21 +74,21 @@ func (s *solver) curve(rest pose, side, limitDeg float64, steps int) Curve {
 // the arm vanishes.
 func (s *solver) events(c *Curve, rest pose, trail []pose, restDeg float64) {
 	side := c.Side
+	c.Flood = s.crossing(c, rest, trail, 0, func(l Lever, _ pose) float64 { return l.Lowest.M })
+	if !math.IsNaN(c.Flood) {
+		last := rest
+		c.FloodThrough = s.lever(rest, &last, side*(c.Flood+0.02)).Lowest.Name
+	}
 	for _, p := range s.floods {
-		dry := func(q pose) float64 { // how far the point is over water
-			f := attitude(q.trim, q.heel)
-			return dot(f.up, p.At) - q.h - dot(f.up, s.ref)
-		}
-		deg := s.crossing(c, rest, trail, 0, func(_ Lever, q pose) float64 { return dry(q) })
-		if math.IsNaN(deg) {
+		if p.Space == "" {
 			continue
 		}
-		to, through := &c.Flood, &c.FloodThrough
-		if p.Space != "" {
-			to, through = &c.Scupper, &c.ScupperThrough
-		}
-		if !(deg >= *to) {
-			*to, *through = deg, p.Name
+		deg := s.crossing(c, rest, trail, 0, func(_ Lever, q pose) float64 { // how far the opening is over water
+			f := attitude(q.trim, q.heel)
+			return dot(f.up, p.At) - q.h - dot(f.up, s.ref)
+		})
+		if !math.IsNaN(deg) && !(deg >= c.Scupper) {
+			c.Scupper, c.ScupperThrough = deg, p.Name
 		}
 	}
 	from := 0

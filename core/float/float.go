@@ -27,9 +27,12 @@ type Freeboard struct {
 	At   r3.Vec
 }
 
+// sheer is the name of the edge of the hull as a place where water comes in.
+const sheer = "sheer"
+
 // Lever is a point of the righting-arm curve. GZ, in metres, is positive when
 // it rights a heel to starboard; NaN where no trim balances her. Lowest is the
-// freeboard of the lowest flood point there, NaN where she has none.
+// least freeboard there, of the flood points and the sheer.
 type Lever struct {
 	HeelDeg, GZ, TrimDeg float64
 	Lowest               Freeboard
@@ -226,13 +229,25 @@ func (s *solver) lever(rest pose, last *pose, heelDeg float64) Lever {
 	}
 	*last = q
 	l.GZ, l.TrimDeg = -b.port/s.mass, q.trim*180/math.Pi
-	level := q.h + r3.Dot(b.frame.up, s.ref)
-	for _, f := range s.floods {
-		if m := r3.Dot(b.frame.up, f.At) - level; f.Space == "" && !(m >= l.Lowest.M) {
-			l.Lowest = Freeboard{f.Name, m, f.At}
+	l.Lowest = s.lowest(b.frame.up, q.h+r3.Dot(b.frame.up, s.ref))
+	return l
+}
+
+// lowest is the least freeboard of the sheer and of the flood points that lead
+// into the boat herself.
+func (s *solver) lowest(up r3.Vec, level float64) Freeboard {
+	low := Freeboard{Name: sheer, M: math.Inf(1)}
+	for _, at := range s.Shell.Sheer {
+		if m := r3.Dot(up, at) - level; m < low.M {
+			low.M, low.At = m, at
 		}
 	}
-	return l
+	for _, p := range s.floods {
+		if m := r3.Dot(up, p.At) - level; p.Space == "" && m < low.M {
+			low = Freeboard{p.Name, m, p.At}
+		}
+	}
+	return low
 }
 
 func (s *solver) figures(p pose, b balance) *Figures {
@@ -254,18 +269,9 @@ func (s *solver) figures(p pose, b balance) *Figures {
 		KgPerCm: s.rho * b.wet.area / 100,
 		CG:      r3.Add(s.ref, r3.Scale(1/s.mass, b.gravity)),
 	}
-	f.Lowest = Freeboard{Name: "sheer", M: math.Inf(1)}
-	for _, at := range s.Shell.Sheer {
-		if m := f.FreeboardAt(at); m < f.Lowest.M {
-			f.Lowest.M, f.Lowest.At = m, at
-		}
-	}
+	f.Lowest = s.lowest(f.Up, f.Level)
 	for _, p := range s.floods {
-		fb := Freeboard{p.Name, f.FreeboardAt(p.At), p.At}
-		f.Freeboards = append(f.Freeboards, fb)
-		if p.Space == "" && fb.M < f.Lowest.M {
-			f.Lowest = fb
-		}
+		f.Freeboards = append(f.Freeboards, Freeboard{p.Name, f.FreeboardAt(p.At), p.At})
 	}
 	return f
 }

@@ -23,7 +23,7 @@ type Sail struct {
 // Wind is what a steady wind from abeam does.
 type Wind struct {
 	HeelDeg float64 // to the lee side; NaN where she is blown over
-	Lowest  float64 // freeboard then, metres; NaN where there is no flood point
+	Lowest  float64 // freeboard then, metres; NaN where she is blown over
 	Through string
 	Area    float64 // m² over water, upright
 	Arm     float64 // metres from the middle of the area to half the draft

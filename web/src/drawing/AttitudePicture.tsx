@@ -6,7 +6,7 @@ type Person = { mark: string; cg_m: readonly number[] };
 type Props = { lines: Lines; attitude: Attitude; people?: Person[]; label: string };
 
 const WIDTH = 350;
-const HEIGHT = 178;
+const HEIGHT = 156;
 const PROFILE_SHARE = 0.64;
 
 /** The boat as she would lie: profile and section turned against level water. */
@@ -18,7 +18,7 @@ export function AttitudePicture({ lines, attitude, people = [], label }: Props) 
   const small = Math.min((WIDTH * (1 - PROFILE_SHARE) - 12) / (2 * half * 1.12), 52);
   const { up, level_m: level } = attitude;
   const over = (x: number, y: number, z: number) => up[0] * x + up[1] * y + up[2] * z - level;
-  const water = HEIGHT * 0.68;
+  const water = HEIGHT * 0.66;
   const middle = (first + last) / 2;
   const trim = Math.hypot(up[0], up[2]) || 1;
   const heel = Math.hypot(up[1], up[2]) || 1;

@@ -24,6 +24,7 @@ export type Solid = {
   size: readonly number[];
   fill?: number;
   quiet?: boolean;
+  unnamed?: boolean; // its name stands elsewhere
 };
 
 type Props = {
@@ -42,8 +43,10 @@ export function BoatDrawing({ lines, name, attitude, dimension, dots = [], solid
   const [box, size] = useSize<HTMLDivElement>();
   const narrow = size.width < 560;
   const extent = extentOf(lines);
-  const p = narrow ? tallSheet(extent, size.width) : wideSheet(extent, size.width, Math.max(size.height, 420));
-  const height = planOnly && narrow ? p.profileTop - 16 : p.height - 24;
+  const p = narrow
+    ? tallSheet(extent, size.width)
+    : wideSheet(extent, size.width, Math.max(size.height, planOnly ? 600 : 420));
+  const height = planOnly ? (narrow ? p.profileTop - 16 : p.profileBottom + 2) : p.height - 24;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-hidden">
       {size.width > 0 && (
@@ -53,8 +56,9 @@ export function BoatDrawing({ lines, name, attitude, dimension, dots = [], solid
             <SolidInViews key={s.name} s={s} p={p} />
           ))}
           {children?.(p)}
-          {dots.map((d) => (
-            <DotInViews key={d.name} d={d} p={p} />
+          {dots.map((d, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
+            <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
           ))}
           {dimension && <DimensionLine d={dimension} p={p} />}
         </svg>
@@ -161,7 +165,7 @@ function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
       {!s.quiet && (
         <rect x={left[0]} y={left[1]} width={right[0] - left[0]} height={right[1] - left[1]} {...line} opacity="0.5" />
       )}
-      {plan.width > 30 && (
+      {plan.width > 30 && !s.unnamed && (
         <Halo x={plan.x + 4} y={plan.y + 14} text={s.name} room={plan.width - 6} quiet={s.quiet ?? false} />
       )}
     </g>
@@ -186,7 +190,12 @@ function Halo({ x, y, text, room, quiet }: { x: number; y: number; text: string;
   );
 }
 
-function DotInViews({ d, p }: { d: Dot; p: Projection }) {
+/** Whether two points fall together seen from the side. */
+function sameSide(a: Dot, b: Dot): boolean {
+  return Math.abs((a.at[0] ?? 0) - (b.at[0] ?? 0)) < 0.02 && Math.abs((a.at[2] ?? 0) - (b.at[2] ?? 0)) < 0.02;
+}
+
+function DotInViews({ d, p, named }: { d: Dot; p: Projection; named: boolean }) {
   const [x = 0, y = 0, z = 0] = d.at;
   return (
     <g aria-hidden="true">
@@ -203,7 +212,9 @@ function DotInViews({ d, p }: { d: Dot; p: Projection }) {
             />
           )}
           {d.shape === "mass" && <path d="M-8 0H8M0 -8V8" stroke="currentColor" />}
-          {(i === 0) === (d.shape !== "opening") && <Halo x={9} y={4} text={d.name} room={170} quiet={false} />}
+          {named && (i === 0) === (d.shape !== "opening") && (
+            <Halo x={9} y={4} text={d.name} room={240} quiet={false} />
+          )}
         </g>
       ))}
     </g>

@@ -55,7 +55,7 @@ export function Rows({ name, columns, rows, fresh, onChange }: Props) {
         <fieldset
           // biome-ignore lint/suspicious/noArrayIndexKey: rows are told apart by where they stand
           key={i}
-          className="relative grid grid-cols-6 gap-x-2 gap-y-1 border border-(--hair) bg-base-100 p-2 pt-1"
+          className="relative grid grid-cols-8 gap-x-2 gap-y-1 border border-(--hair) bg-base-100 p-2 pt-1"
         >
           <legend className="sr-only">{row.name || `${name} ${i + 1}`}</legend>
           {columns.map((c) => (
@@ -86,7 +86,7 @@ function Cell({ column: c, value, onChange }: { column: Column; value: string; o
   const id = useId();
   if (c.kind === "check")
     return (
-      <label className="col-span-6 flex min-h-11 items-center gap-2 text-sm">
+      <label className="col-span-8 flex min-h-11 items-center gap-2 text-sm">
         <input
           type="checkbox"
           className="checkbox"
@@ -96,9 +96,9 @@ function Cell({ column: c, value, onChange }: { column: Column; value: string; o
         {c.label}
       </label>
     );
-  const wide = c.kind === "text" ? "col-span-5" : c.kind === "choice" ? "col-span-3" : "col-span-2";
+  const wide = c.kind === "text" ? "col-span-7" : c.kind === "choice" ? "col-span-4" : "col-span-2";
   return (
-    <div className={`grid content-start ${wide}`}>
+    <div className={`grid content-end ${wide}`}>
       <label htmlFor={id} className="text-sm leading-tight">
         {c.kind === "number" ? `${c.label}, ${c.unit}` : c.label}
       </label>

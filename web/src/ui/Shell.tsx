@@ -34,7 +34,10 @@ function Rooms({ me }: { me: Membership }) {
     `label-type flex min-h-11 items-center px-1 text-lg ${isActive ? "border-b-3 border-base-content pt-[3px]" : "quiet hover:underline"}`;
   const maySetUp = me.can.includes("change boats, places, posts and limits");
   return (
-    <nav className="order-3 flex w-full gap-x-4 overflow-x-auto lg:order-none lg:w-auto lg:flex-1" aria-label="Rooms">
+    <nav
+      className="order-3 flex w-full gap-x-4 overflow-x-auto [scrollbar-width:none] lg:order-none lg:w-auto lg:flex-1"
+      aria-label="Rooms"
+    >
       {boat && <BoatChoice me={me} boat={boat.id} />}
       {boat &&
         OF_A_BOAT.map(([path, name]) => (

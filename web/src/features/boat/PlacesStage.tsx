@@ -169,7 +169,13 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
         lines={bench.lines}
         name={boat.name}
         attitude={bench.state.now.attitude}
-        solids={places.map((q) => ({ name: `${q.name} `, corner: q.corner_m, size: q.size_m, quiet: q.id !== chosen }))}
+        solids={places.map((q) => ({
+          name: q.name,
+          unnamed: true,
+          corner: q.corner_m,
+          size: q.size_m,
+          quiet: q.id !== chosen,
+        }))}
       >
         {(p) => (
           <PlanEditor

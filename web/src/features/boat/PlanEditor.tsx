@@ -93,30 +93,35 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
         const r = rectOf(p, here);
         const out = q.leaves_hull_by_m > 0.001;
         return (
-          <g
-            key={q.id}
-            role="button"
-            tabIndex={0}
-            aria-pressed={q.id === chosen}
-            aria-label={`${q.name}${out ? `, leaves the hull by ${Math.round(q.leaves_hull_by_m * 100)} cm ${q.leaves_hull}` : ""}; arrows move it, with shift they size it`}
-            data-place={q.name}
-            className={`outline-none [&:focus-visible>rect]:stroke-accent [&:focus-visible>rect]:stroke-[3] ${drawing ? "pointer-events-none" : "cursor-move touch-none"}`}
-            onKeyDown={(e) => keys(e, q.id)}
-            onKeyUp={(e) => e.key.startsWith("Arrow") && q.id === chosen && onSettled()}
-            onPointerDown={(e) => {
-              if (q.id !== chosen) onChoose(q.id);
-              start(e, planOf(q));
-            }}
-            {...follow}
-          >
-            <rect
-              {...r}
-              fill="var(--color-base-100)"
-              fillOpacity={q.parent_id ? 0.9 : 0.75}
-              stroke={out ? "var(--color-accent)" : "currentColor"}
-              strokeWidth={q.id === chosen ? 2.4 : out ? 2 : 1}
-            />
+          <g key={q.id}>
+            <g
+              role="button"
+              tabIndex={0}
+              aria-pressed={q.id === chosen}
+              aria-label={`${q.name}${out ? `, leaves the hull by ${Math.round(q.leaves_hull_by_m * 100)} cm ${q.leaves_hull}` : ""}; arrows move it, with shift they size it`}
+              data-place={q.name}
+              className={`outline-none [&:focus-visible>rect]:stroke-accent [&:focus-visible>rect]:stroke-[3] ${drawing ? "pointer-events-none" : `cursor-move ${q.id === chosen ? "touch-none" : ""}`}`}
+              onKeyDown={(e) => keys(e, q.id)}
+              onKeyUp={(e) => e.key.startsWith("Arrow") && q.id === chosen && onSettled()}
+              onClick={() => onChoose(q.id)}
+              onPointerDown={(e) => {
+                // A finger first chooses, so that it can still scroll over a plan as large as the phone.
+                if (q.id !== chosen && e.pointerType === "touch") return;
+                if (q.id !== chosen) onChoose(q.id);
+                start(e, planOf(q));
+              }}
+              {...follow}
+            >
+              <rect
+                {...r}
+                fill="var(--color-base-100)"
+                fillOpacity={q.parent_id ? 0.9 : 0.75}
+                stroke={out ? "var(--color-accent)" : "currentColor"}
+                strokeWidth={q.id === chosen ? 2.4 : out ? 2 : 1}
+              />
+            </g>
             <text
+              aria-hidden="true"
               x={r.x + 3}
               y={r.y + 12}
               fontSize="12"

@@ -54,7 +54,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
       <div className="flex min-h-72 flex-col bg-base-100 lg:min-h-0">{drawing}</div>
       <section
         aria-label={STAGES.find((s) => s.key === stage)?.title}
-        className="min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
+        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
       >
         {form}
       </section>
@@ -82,7 +82,7 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
   return (
     <nav
       aria-label="Stages of setting up"
-      className="flex gap-x-1 overflow-x-auto border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
+      className="flex gap-x-1 overflow-x-auto [scrollbar-width:none] border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
     >
       <h1 className="label-type hidden pb-2 text-2xl leading-tight lg:block">
         {boat ? `Set up ${boat.name}` : "A new boat"}

@@ -102,7 +102,7 @@ function Headline({ bench, r }: { bench: Bench; r: FloatReport }) {
       </p>
       <p>
         {failed.length > 0
-          ? `${failed.length} of ${r.tests.length} crew tests go wrong: ${failed.map((t) => t.title.toLowerCase()).join("; ")}.`
+          ? `${failed.length} of ${r.tests.length} crew tests go wrong: ${failed.map((t) => t.title).join("; ")}.`
           : `All ${r.tests.length} crew tests leave her dry.`}{" "}
         <Link className="underline" to="../check" relative="path">
           Check it with a tape
@@ -112,13 +112,11 @@ function Headline({ bench, r }: { bench: Bench; r: FloatReport }) {
   );
 }
 
-const WORDS = {
-  sure: "sure",
-  likely: "likely kept",
-  open: "can't be said",
-  unlikely: "likely broken",
-  broken: "broken",
-};
+/** How sure a limit is kept, in a word or two. */
+function sureness(v: FloatReport["verdicts"][number]): string {
+  if (v.words === "sure" || v.words === "broken") return v.words;
+  return v.met ? `${Math.round(v.sure * 100)} % sure` : `broken, ${Math.round((1 - v.sure) * 100)} % sure`;
+}
 
 function Verdicts({ r, units }: { r: FloatReport; units: Units }) {
   return (
@@ -129,7 +127,7 @@ function Verdicts({ r, units }: { r: FloatReport; units: Units }) {
           <span
             className={`label-type shrink-0 px-2 py-0.5 text-lg ${v.met ? "border border-(--hair)" : "bg-accent text-accent-content"}`}
           >
-            {WORDS[v.words]} {v.words === "sure" || v.words === "broken" ? "" : `${Math.round(v.sure * 100)} %`}
+            {sureness(v)}
           </span>
         </div>
       ))}

@@ -90,9 +90,9 @@ function Mark({ at, side, x, text, top, foot, quiet }: MarkProps) {
     <g stroke={quiet ? "var(--quiet)" : "var(--color-accent)"}>
       <path d={`M${px} ${top}V${foot}`} strokeWidth={quiet ? 1 : 2} strokeDasharray={quiet ? "3 3" : undefined} />
       <text
-        x={px}
-        y={top - 4}
-        textAnchor="middle"
+        x={px + side * 4}
+        y={top + 10}
+        textAnchor={side > 0 ? "start" : "end"}
         fontSize="12"
         className="label-type"
         stroke="var(--color-base-100)"
