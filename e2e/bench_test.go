@@ -22,9 +22,9 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// computed floats the boat anew from what the page's user sees, by the core
+// laden is the demo's boat with what the page's user sees aboard, by the core
 // alone: masses where the drawing has them.
-func (p *page) computed() *float.Figures {
+func (p *page) laden() (*float.Boat, float.Load) {
 	var session api.SessionView
 	p.get("/api/session", &session)
 	c := session.Crews[0]
@@ -65,6 +65,12 @@ func (p *page) computed() *float.Figures {
 			}
 		}
 	}
+	return craft, l
+}
+
+// computed floats the boat anew.
+func (p *page) computed() *float.Figures {
+	craft, l := p.laden()
 	r := craft.Solve(l, nil)
 	require.NotNil(p.t, r.Figures)
 	return r.Figures

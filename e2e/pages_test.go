@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -93,12 +94,14 @@ func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Oskar")
-	p.button("^Set up$").MustClick()
-	p.shows("Set up Dunlin")
-	p.fill("A new place", map[string]string{"Name": "gunwale box", "Aft": "150", "Starboard": "80", "Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
-	p.submit("A new place")
-	p.shows("leaves the hull by")
+	p.open(p.MustInfo().URL + "/setup?stage=places")
+	p.place("step").MustEval(`() => this.focus()`)
+	p.press(input.Enter)
+	p.fill("Change step", map[string]string{"Name": "gunwale box", "Aft edge": "150", "Starboard edge": "80", "Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
+	p.submit("Change step")
+	p.shows("It leaves the hull by")
 	p.button("^Stow$").MustClick()
+	p.until("the bench flags it", `() => document.querySelector('[data-target][data-place="gunwale box"]')`)
 	label := p.place("gunwale box").MustAttribute("aria-label")
 	assert.Contains(t, *label, "leaves the hull by")
 	assert.Contains(t, *label, "through the side")

@@ -58,6 +58,10 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
   const latest = useRef(draft);
   latest.current = draft;
   const nameField = useRef<HTMLDivElement>(null);
+  const [born, setBorn] = useState(0); // how many were drawn: each wants its name first
+  useEffect(() => {
+    if (born > 0) nameField.current?.querySelector("input")?.focus();
+  }, [born]);
   const place = places.find((q) => q.id === chosen);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the draft begins anew with the place and each version of it
   useEffect(() => {
@@ -192,7 +196,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
               setChosen(undefined);
               setDraft(withBox(units, freshDraft(units, places, boat.hull.deck?.sole_m), drawn));
               setDrawing(false);
-              requestAnimationFrame(() => nameField.current?.querySelector("input")?.focus());
+              setBorn((n) => n + 1);
             }}
             onBox={(b) => {
               const next = latest.current && withBox(units, latest.current, b);

@@ -1,0 +1,251 @@
+package e2e
+
+import (
+	"fmt"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"ergasia/store/storetest"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// klm counts the operators of the keystroke-level model of Card, Moran and Newell
+// (Communications of the ACM 23, 1980; memory) that Rod really performs: K a key
+// 0.28 s (an average typist), P pointing 1.1 s, B pressing or letting go of the
+// button 0.1 s, H the hand between keys and mouse 0.4 s, M making up one's mind
+// 1.35 s, put before every value and every choice.
+type klm struct {
+	*page
+	k, p, b, h, m int
+	onKeys        bool
+}
+
+func (c *klm) seconds() float64 {
+	return 0.28*float64(c.k) + 1.1*float64(c.p) + 0.1*float64(c.b) + 0.4*float64(c.h) + 1.35*float64(c.m)
+}
+
+func (c *klm) hand(onKeys bool) {
+	if c.onKeys != onKeys {
+		c.h++
+	}
+	c.onKeys = onKeys
+}
+
+// press clicks what is found with the mouse.
+func (c *klm) press(css, text string) {
+	c.hand(false)
+	c.m, c.p, c.b = c.m+1, c.p+1, c.b+2
+	e := c.find(css)
+	if text != "" {
+		var err error
+		e, err = c.Timeout(patience).ElementR(css, text)
+		require.NoError(c.t, err, text)
+	}
+	require.NoError(c.t, e.ScrollIntoView())
+	at := middle(e)
+	c.Mouse.MustMoveTo(at.X, at.Y)
+	c.Mouse.MustDown(proto.InputMouseButtonLeft)
+	c.Mouse.MustUp(proto.InputMouseButtonLeft)
+}
+
+// types writes into what has the focus, over what stands there.
+func (c *klm) types(text string) {
+	c.hand(true)
+	c.m, c.k = c.m+1, c.k+len([]rune(text))
+	c.MustEval(`() => document.activeElement.select?.()`) // as Tab into a field does by itself
+	c.MustInsertText(text)
+}
+
+func (c *klm) key(k input.Key) {
+	c.hand(true)
+	c.k++
+	require.NoError(c.t, c.Keyboard.Type(k))
+}
+
+// drag draws over the plan, from and to in shares of the plan's area.
+func (c *klm) drag(x0, y0, x1, y1 float64) {
+	c.hand(false)
+	c.m, c.p, c.b = c.m+1, c.p+2, c.b+2
+	box := c.find("[data-testid=plan-area]").MustShape().Box()
+	at := func(x, y float64) (float64, float64) { return box.X + x*box.Width, box.Y + y*box.Height }
+	c.Mouse.MustMoveTo(at(x0, y0))
+	c.Mouse.MustDown(proto.InputMouseButtonLeft)
+	c.Mouse.MustMoveTo(at((x0+x1)/2, (y0+y1)/2))
+	c.Mouse.MustMoveTo(at(x1, y1))
+	c.Mouse.MustUp(proto.InputMouseButtonLeft)
+}
+
+func crewOf(t *testing.T, d *program) {
+	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
+	found.Env = append(found.Environ(), "DATABASE_URL="+d.database)
+	found.Stdin = strings.NewReader("a long password\n")
+	out, err := found.CombinedOutput()
+	require.NoError(t, err, string(out))
+}
+
+// A crew sets its own boat up: twelve measures, posts, and 25 places, each from
+// five inputs (drawn, name, floor, height, wet or dry), half of them copied to the
+// other side. By the operators that are really performed it takes well under 15
+// minutes; walking round her with the tape comes on top.
+func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
+	d := start(t, "serve", storetest.URL(t))
+	crewOf(t, d)
+	p := browse(t, 1280, 800)
+	p.open(d.address)
+	p.find("input[autocomplete=username]").MustInput("una")
+	p.find("input[type=password]").MustInput("a long password")
+	p.button("^Sign in$").MustClick()
+	p.shows("A new boat")
+	c := &klm{page: p}
+
+	c.press("button", "V bottom, hard chine")
+	c.press("form[aria-label='The hull'] input", "")
+	c.types("Plover")
+	c.press("[data-measure=length_m]", "")
+	for i, v := range []string{"5.1", "2.0", "1.9", "1.65", "10", "13", "0.58", "0.6", "0.72", "1.5", "0.48", "12"} {
+		if i > 0 {
+			c.key(input.Tab)
+		}
+		c.types(v)
+	}
+	c.press("form[aria-label='The hull'] button[type=submit]", "")
+	p.find("section[aria-label='Plate and limits'] form")
+	c.press("form[aria-label='Plate and limits'] button[type=submit]", "")
+	p.find("section[aria-label='Engine and weights'] form")
+	c.press("section[aria-label='Engine and weights'] input[inputmode=decimal]", "")
+	c.types("310")
+	c.press("form[aria-label='Engine and weights'] button[type=submit]", "")
+	p.find("section[aria-label='Tanks'] form")
+	c.press("form[aria-label='Tanks'] button[type=submit]", "")
+
+	p.find("section[aria-label='Posts and seats'] form")
+	for i, name := range []string{"helm", "passenger", "fore deck"} {
+		c.drag(0.3+0.2*float64(i), 0.5, 0.3+0.2*float64(i), 0.5)
+		c.press("form[aria-label='A new post'] input", "")
+		c.types(name)
+		c.key(input.Enter)
+		p.until(name+" is listed", `(n) => [...document.querySelectorAll('section li')].some(l => l.innerText.startsWith(n))`, name)
+	}
+	c.press("button", "Go on to the places")
+
+	p.find("section[aria-label=Places]")
+	for i := range 13 {
+		if i > 0 {
+			c.press("button", "^ ?Draw a place$")
+		}
+		col, row := float64(i%6), float64(i/6)
+		name := fmt.Sprintf("port locker %d", i+1)
+		if i == 12 { // one on the middle line, with no other side
+			name = "console"
+			c.drag(0.42, 0.46, 0.5, 0.54)
+		} else {
+			c.drag(0.14+0.085*col, 0.2+0.12*row, 0.14+0.085*col+0.07, 0.2+0.12*row+0.1)
+		}
+		p.until("the name has the focus", `() => document.activeElement?.closest('form')?.getAttribute('aria-label') === 'A new place'`)
+		c.types(name)
+		c.key(input.Tab)
+		c.types("30")
+		c.key(input.Tab)
+		c.types("28")
+		c.key(input.Tab)
+		c.key('w') // gets wet
+		c.press("form[aria-label='A new place'] button[type=submit]", "")
+		p.find(fmt.Sprintf("[data-place=%q]", name))
+		p.find(fmt.Sprintf("form[aria-label=%q]", "Change "+name))
+		if i < 12 {
+			c.press("button", "Copy to the other side")
+			p.find(fmt.Sprintf("[data-place=%q]", "starboard locker "+fmt.Sprint(i+1)))
+		}
+	}
+	assert.Len(t, p.MustElements("[data-place]"), 25)
+	t.Logf("%d keys, %d pointings, %d buttons, %d changes of hand, %d decisions: %.1f minutes", c.k, c.p, c.b, c.h, c.m, c.seconds()/60)
+	assert.Less(t, c.seconds(), 15*60.0)
+
+	// And she floats, as she was measured.
+	p.button("^Stow$").MustClick()
+	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
+}
+
+// The drawing follows what is typed, and the measure that is wrong is told at once.
+func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Oskar")
+	p.button("^Set up$").MustClick()
+	chine := p.find("[data-measure=chine_beam_m]")
+	shape := `() => [...document.querySelectorAll('svg[aria-label$="drawing"] path')].map(e => e.getAttribute('d')).join('')`
+	before := p.MustEval(shape).Str()
+	chine.MustSelectAllText().MustInput("1.5")
+	p.until("the chine moves in", `(before) => (`+shape+`)() !== before`, before)
+	p.until("the tape shows on the drawing", `() => document.querySelector('[data-testid=dimension]')?.textContent.includes('1.5 m')`)
+	chine.MustSelectAllText().MustInput("2.3")
+	p.shows("chine beam is wider than the beam at the sheer")
+	p.shows("The drawing is of the last measures that made a hull.")
+	chine.MustSelectAllText().MustInput("172 cm") // as it stands on the tape
+	p.until("no fault is left", `() => !document.querySelector('[aria-invalid]')`)
+	p.submit("The hull")
+	p.find("section[aria-label='Plate and limits']")
+	p.button("^ ?Hull").MustClick()
+	p.until("it was kept", `() => document.querySelector('[data-measure=chine_beam_m]')?.value === '1.72'`)
+	// What was typed and not saved is there again.
+	p.find("[data-measure=length_m]").MustSelectAllText().MustInput("5.45")
+	p.MustReload()
+	p.until("the draft stands", `() => document.querySelector('[data-measure=length_m]')?.value === '5.45'`)
+}
+
+func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.open(p.MustInfo().URL + "/setup?stage=places")
+	field := func(label string) string { return p.field("Change step", label).MustProperty("value").Str() }
+	// A hand moves it; the handle sizes it; each is kept when it is let go.
+	p.carry(p.place("step"), p.place("console front seat"))
+	p.drop()
+	p.shows("Change step"[7:])
+	p.until("it moved", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value !== '310'`)
+	p.button("Undo").MustClick()
+	p.until("it is back", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value === '310'`)
+	p.place("step").MustEval(`() => this.focus()`)
+	p.press(input.ArrowRight)
+	p.until("one centimetre forward", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value === '311'`)
+	assert.Equal(t, "34", field("Length inside"))
+}
+
+func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
+	d := start(t, "serve", storetest.URL(t))
+	crewOf(t, d)
+	p := browse(t, 1280, 800)
+	p.open(d.address)
+	p.find("input[autocomplete=username]").MustInput("una")
+	p.find("input[type=password]").MustInput("a long password")
+	p.button("^Sign in$").MustClick()
+	p.shows("A new boat")
+	dir := t.TempDir()
+	bad, good := dir+"/bad.csv", dir+"/good.csv"
+	writeFile(t, bad, "station,x_m,y_m,z_m\n1,0,0,0\n1,0,wide,0.5\n")
+	writeFile(t, good, "station,x_m,y_m,z_m\n1,0,0,0\n1,0,0.8,0.1\n1,0,0.9,0.6\n2,4.5,0,0.1\n2,4.5,0.5,0.2\n2,4.5,0.7,0.7\n")
+	file := p.find("input[type=file]")
+	file.MustSetFiles(bad)
+	p.shows(`line 3: "wide" is not a number`)
+	file.MustSetFiles(good)
+	p.shows("Her hull stands by 2 stations.")
+	p.find("form[aria-label='The hull'] input").MustInput("Whimbrel")
+	p.submit("The hull")
+	p.find("section[aria-label='Plate and limits']")
+	p.shows("After 33 CFR 183, from memory")
+	p.button("^ ?Places").MustClick()
+	p.button("Flat or round, with benches").MustClick()
+	p.find("[data-place='middle bench']")
+	p.find("[data-place='starboard rod bed']")
+	p.shows("to the bench")
+	p.button("Sheet to print").MustClick()
+	p.until("the sheet is drawn", `() => document.querySelector('main img')?.naturalWidth > 0`)
+	text := p.MustEval(`async () => (await fetch(document.querySelector('main img').src)).text()`).Str()
+	assert.Contains(t, text, "middle bench")
+}
