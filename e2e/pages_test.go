@@ -101,7 +101,7 @@ func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
 	p.submit("Change step")
 	p.shows("It leaves the hull by")
 	p.button("^Stow$").MustClick()
-	p.until("the bench flags it", `() => document.querySelector('[data-target][data-place="gunwale box"]')`)
+	p.until("the bench flags it", `() => !!document.querySelector('[data-target][data-place="gunwale box"]')`)
 	label := p.place("gunwale box").MustAttribute("aria-label")
 	assert.Contains(t, *label, "leaves the hull by")
 	assert.Contains(t, *label, "through the side")

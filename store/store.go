@@ -123,9 +123,12 @@ func NewID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 // Migrate brings the schema up to date. Programs that start at once wait for
 // one another. The URL's role must own the database.
-func Migrate(ctx context.Context, url string) error {
+func Migrate(ctx context.Context, url string) error { return MigrateTo(ctx, url, latest()) }
+
+// MigrateTo brings an older schema up to a version.
+func MigrateTo(ctx context.Context, url string, version int64) error {
 	return withGoose(ctx, url, func(p *goose.Provider) error {
-		done, err := p.Up(ctx)
+		done, err := p.UpTo(ctx, version)
 		for _, m := range done {
 			slog.Info("migrated", "version", m.Source.Version, "took_ms", m.Duration.Milliseconds())
 		}

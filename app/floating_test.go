@@ -1,0 +1,311 @@
+package app
+
+import (
+	"math"
+	"testing"
+
+	"ergasia/core/float"
+	"ergasia/core/hull"
+	"ergasia/store"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// board puts the owner at the helm, standing.
+func (w *world) board(who Actor) {
+	version := 0
+	for _, s := range w.state().People {
+		if s.MemberID == who.Member {
+			version = s.Version
+		}
+	}
+	_, err := w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{MemberID: &who.Member, PostID: &w.post, Version: version})
+	require.NoError(w.t, err)
+}
+
+func (w *world) report(what WhatIf) FloatReport {
+	r, err := w.Float(ctx, w.hand, w.boat, what)
+	require.NoError(w.t, err)
+	return r
+}
+
+// real is the boat as the crew's ledger has her, for readings of the truth.
+func (w *world) real() (*float.Boat, float.Load) {
+	in := w.boatView().BoatInput
+	h, shell, err := in.Hull.shape()
+	require.NoError(w.t, err)
+	boat, err := float.NewCraft(h)
+	require.NoError(w.t, err)
+	return boat, boatLoad(in.Outfit, in.Water, shell)
+}
+
+func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
+	w := newWorld(t)
+	boat, l := w.real()
+	r := w.report(WhatIf{})
+	f := boat.Solve(l, nil).Figures
+	assert.InDelta(t, f.Lowest.M, r.Now.Attitude.Lowest.M, 1e-12)
+	bands := boat.Bands(l, f)
+	assert.InDelta(t, bands.Lowest, r.Band.Lowest, 1e-12)
+	assert.Equal(t, "hull", r.Band.Behind[0].Name)
+	require.Len(t, r.Curves, 2)
+	c := boat.Curves(l, 90, 18)[0]
+	assert.InDelta(t, c.Flood, *r.Curves[0].FloodDeg, 1e-9)
+	assert.InDelta(t, c.Levers[4].GZ, *r.Curves[0].Points[4].GZ, 1e-12)
+	assert.InDelta(t, *r.Curves[0].Points[4].GZ, *r.Curves[1].Points[4].GZ, 1e-6, "a boat with nobody aboard is alike on both sides")
+	assert.Len(t, r.Wind, 3)
+	assert.Len(t, w.report(WhatIf{WindMS: 30}).Wind, 4)
+	assert.InDelta(t, f.DisplacementKg*f.GMT*math.Pi/180, r.HeelMoment, 1e-9)
+	assert.Equal(t, "transom notch", r.Openings[0].Name)
+	assert.True(t, r.Capacity.Applies, r.Capacity.Why)
+}
+
+func TestVerdictsSayHowSureTheyAre(t *testing.T) {
+	w := newWorld(t)
+	w.board(w.hand) // weighed by guess
+	f := w.report(WhatIf{}).Now.Attitude
+	limit := func(m float64) Verdict {
+		require.NoError(t, w.change(func(in *BoatInput) { in.Limits.Freeboard.Value = m }))
+		return w.report(WhatIf{}).Verdicts[0]
+	}
+	at := limit(f.Lowest.M)
+	assert.InDelta(t, 0.5, at.Sure, 0.01)
+	assert.Equal(t, "open", at.Words)
+	well := limit(f.Lowest.M - 0.15)
+	assert.Equal(t, "sure", well.Words)
+	assert.True(t, well.Met)
+	over := limit(f.Lowest.M + 0.15)
+	assert.Equal(t, "broken", over.Words)
+	assert.False(t, over.Met)
+	assert.Contains(t, over.Sentence, "at least")
+}
+
+// Each crew test is the core's answer with the people where the test puts them.
+func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
+	w := newWorld(t)
+	w.board(w.owner)
+	w.board(w.hand)
+	boat, l := w.real()
+	r := w.report(WhatIf{})
+	require.Len(t, r.Tests, 5)
+	byKey := map[string]TestView{}
+	for _, v := range r.Tests {
+		byKey[v.Key] = v
+		require.Len(t, v.People, 2)
+		load := l
+		load.Masses = append([]float.Mass{}, l.Masses...)
+		for _, p := range v.People {
+			kg := 85.0 // nobody weighed the owner
+			if p.Mark == "S" {
+				kg = 80
+			}
+			load.Masses = append(load.Masses, float.Mass{Kg: kg, At: p.At.r3()})
+		}
+		f := boat.Solve(load, nil).Figures
+		require.NotNil(t, f, v.Key)
+		assert.InDelta(t, f.HeelDeg, v.Attitude.HeelDeg, 1e-9, v.Key)
+		assert.InDelta(t, f.Lowest.M, v.Attitude.Lowest.M, 1e-9, v.Key)
+	}
+	assert.Less(t, byKey["port"].Attitude.HeelDeg, -2.0)
+	assert.InDelta(t, -byKey["port"].Attitude.HeelDeg, byKey["starboard"].Attitude.HeelDeg, 1e-6)
+	assert.Greater(t, byKey["aft"].Attitude.TrimDeg, byKey["bow"].Attitude.TrimDeg-1e-9)
+	assert.InDelta(t, boat.Shell.High.Y, math.Abs(byKey["overboard"].People[0].At[1]), 1e-9, "the heaviest hangs on the gunwale where she is broadest")
+}
+
+func TestWithNobodyAboardTwoAdultsStandIn(t *testing.T) {
+	w := newWorld(t)
+	for _, v := range w.report(WhatIf{}).Tests {
+		assert.Len(t, v.People, 2)
+		assert.NotEmpty(t, v.Sentence)
+	}
+}
+
+func TestScuppersUnderWaterLetTheSeaOnToTheDeck(t *testing.T) {
+	w := newWorld(t)
+	deck := func(sole float64) {
+		require.NoError(t, w.change(func(in *BoatInput) {
+			in.Hull.Deck = &hull.Deck{Sole: sole, Aft: 0.05, Fore: 2, Scuppers: []hull.Scupper{{Name: "scupper", At: [3]float64{0.05, 0.6, sole}}}}
+		}))
+	}
+	deck(0.45)
+	assert.Empty(t, w.report(WhatIf{}).Awash)
+	deck(0.09)
+	r := w.report(WhatIf{})
+	require.Len(t, r.Awash, 1)
+	assert.Contains(t, r.Awash[0], "Scupper is under water: the sea stands")
+	require.Len(t, w.state().Now.Awash, 1)
+	assert.Equal(t, "scupper", w.state().Now.Awash[0].Through)
+}
+
+func TestWaterInTheBilgeSinksHerAndHasAFreeSurface(t *testing.T) {
+	w := newWorld(t)
+	dry, wet := w.report(WhatIf{}), w.report(WhatIf{BilgeLitres: 60})
+	assert.InDelta(t, 60*1.025, wet.Now.Displacement-dry.Now.Displacement, 1e-6)
+	assert.Greater(t, wet.FreeSurface, dry.FreeSurface+0.005)
+	sunk := func(r FloatReport) float64 { return r.Now.Attitude.DraftAft + r.Now.Attitude.DraftFwd }
+	assert.Greater(t, sunk(wet), sunk(dry)+0.01)
+	_, err := w.Float(ctx, w.owner, w.boat, WhatIf{BilgeLitres: 19000})
+	assert.ErrorContains(t, err, "Her bilge holds")
+}
+
+func TestFoamTakenOutIsTold(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *BoatInput) {
+		in.Outfit.Material = "aluminium"
+		in.Outfit.Foam = []FoamInput{{Name: "sides, port", Low: Vec{0, 0.5, 0.3}, High: Vec{4, 1, 0.72}, In: true},
+			{Name: "sides, starboard", Low: Vec{0, -1, 0.3}, High: Vec{4, -0.5, 0.72}, In: true}, {Name: "bow", Low: Vec{4, -0.5, 0.3}, High: Vec{5, 0.5, 0.9}}}
+	}))
+	list := w.report(WhatIf{}).Swamped
+	require.Len(t, list, 3)
+	assert.True(t, list[0].Floats)
+	assert.False(t, list[1].Floats, "an aluminium hull without foam sinks")
+	assert.Contains(t, list[1].Sentence, "L more of closed-cell foam")
+	assert.Greater(t, list[2].FoamL, list[0].FoamL)
+}
+
+// readings of the truth, with a mass hidden in her.
+func (w *world) readings(hidden float.Mass) FloatCheckInput {
+	boat, l := w.real()
+	if hidden.Kg != 0 {
+		l.Masses = append(l.Masses, hidden)
+	}
+	f := boat.Solve(l, nil).Figures
+	s, err := w.Surveys(ctx, w.owner, w.boat)
+	require.NoError(w.t, err)
+	in := FloatCheckInput{StepM: 0.005}
+	for _, p := range s.Points {
+		in.Readings = append(in.Readings, ReadingInput{p.Name, p.At, math.Round(f.FreeboardAt(p.At.r3())/0.005) * 0.005})
+	}
+	return in
+}
+
+func TestACheckIsKeptProposedAndAcceptedOnlyByWhoMay(t *testing.T) {
+	w := newWorld(t)
+	in := w.readings(float.Mass{Kg: 40, At: r3.Vec{X: 0.7, Y: 0.3, Z: 0.3}})
+	tried, err := w.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	require.NoError(t, err)
+	assert.InDelta(t, 40, tried.Float.Kg, 10)
+	assert.False(t, tried.Float.Agrees)
+	assert.Contains(t, tried.Float.Sentence, "more than listed")
+	assert.Contains(t, tried.Float.Sentence, "to port")
+	require.NotEmpty(t, tried.Float.Suspects)
+	s, err := w.Surveys(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	assert.Empty(t, s.Kept, "trying keeps nothing")
+
+	key := store.NewID()
+	id, err := w.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
+	require.NoError(t, err)
+	again, err := w.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
+	require.NoError(t, err)
+	assert.Equal(t, id, again)
+	before := w.boatView()
+	assert.Equal(t, Conflict, kindOf(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+7, "mass")).Kind)
+	assert.Equal(t, Refused, kindOf(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "height")).Kind, "it proposed no such thing")
+	assert.Equal(t, before.Outfit, w.boatView().Outfit, "nothing was changed silently")
+	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "mass"))
+	assert.ErrorContains(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+1, "mass"), "accepted before")
+	outfit := w.boatView().Outfit
+	require.Len(t, outfit.Masses, 2)
+	assert.InDelta(t, tried.Float.Kg, outfit.Masses[1].Kg, 1e-9)
+	s, err = w.Surveys(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	require.Len(t, s.Kept, 1)
+	assert.Equal(t, "mass", s.Kept[0].Accepted)
+	assert.Equal(t, "Sune", s.Kept[0].By)
+	// With the correction in, the same readings agree.
+	tried, err = w.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	require.NoError(t, err)
+	assert.True(t, tried.Float.Agrees, tried.Float.Sentence)
+	assert.Empty(t, tried.Float.Proposals)
+}
+
+func TestALighterBoatIsFoldedIntoTheHull(t *testing.T) {
+	w := newWorld(t)
+	in := w.readings(float.Mass{Kg: -50, At: r3.Vec{X: 2.1, Z: 0.4}})
+	id, err := w.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
+	require.NoError(t, err)
+	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "hull"))
+	m := w.boatView().Outfit.Masses
+	require.Len(t, m, 1)
+	assert.InDelta(t, 350, m[0].Kg, 10)
+	assert.Equal(t, "weighed", m[0].Known)
+	assert.InDelta(t, 0.4, m[0].At[2], 1e-12, "heights don't show in freeboards")
+}
+
+func TestAWrongReadingIsPointedAt(t *testing.T) {
+	w := newWorld(t)
+	in := w.readings(float.Mass{})
+	in.Readings[4].M += 0.06
+	got, err := w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	require.NoError(t, err)
+	assert.Equal(t, 4, got.Float.Doubtful)
+	assert.Contains(t, got.Float.Sentence, "read the marked one again")
+	in.Readings = in.Readings[:2]
+	_, err = w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	assert.ErrorContains(t, kindOf(t, err).Faults, "from 3 to 24 readings")
+	in.StepM = 5
+	_, err = w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	assert.ErrorContains(t, kindOf(t, err).Faults, "step_m is 5")
+	_, err = w.TrySurvey(ctx, w.owner, w.boat, nil, nil)
+	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+}
+
+// A hull whose centre lies 10 cm higher than listed heels further when someone
+// walks across; the check says so and a skipper puts it right.
+func TestAnIncliningCheckMovesTheHullsCentreUp(t *testing.T) {
+	w := newWorld(t)
+	w.board(w.hand)
+	heel := func(y float64) float64 {
+		boat, l := w.real()
+		l.Masses[0].At.Z += 0.1
+		l.Masses = append(l.Masses, float.Mass{Kg: 80, At: r3.Vec{X: 1.5, Y: y, Z: 0.3 + float.StandingCG}})
+		return boat.Solve(l, nil).Figures.HeelDeg
+	}
+	walk := InclineInput{MemberID: w.hand.Member, ToY: -0.5, BeforeDeg: heel(0), AfterDeg: heel(-0.5), SigmaDeg: 0.02}
+	got, err := w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	require.NoError(t, err)
+	assert.False(t, got.Incline.Agrees, got.Incline.Sentence)
+	require.Len(t, got.Incline.Proposals, 1)
+	id, err := w.KeepSurvey(ctx, w.hand, store.NewID(), w.boat, nil, &walk)
+	require.NoError(t, err)
+	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "height"))
+	assert.InDelta(t, 0.5, w.boatView().Outfit.Masses[0].At[2], 0.005)
+	got, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	require.NoError(t, err)
+	assert.True(t, got.Incline.Agrees, got.Incline.Sentence)
+
+	walk.MemberID = w.owner.Member
+	_, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	assert.ErrorContains(t, err, "is not aboard")
+	walk.MemberID, walk.ToY = w.hand.Member, math.NaN()
+	_, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+}
+
+func TestAnotherCrewSeesNoneOfIt(t *testing.T) {
+	w := newWorld(t)
+	crew, owner, err := w.Found(ctx, "Another", "Una", "una", password)
+	require.NoError(t, err)
+	una := Actor{Crew: crew, Member: owner, Role: Owner}
+	in := w.readings(float.Mass{})
+	id, err := w.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
+	require.NoError(t, err)
+	photo, err := w.AddPhoto(ctx, w.owner, store.NewID(), w.boat, nil, picture(t, 1))
+	require.NoError(t, err)
+	_, err = w.Float(ctx, una, w.boat, WhatIf{})
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Road(ctx, una, w.boat)
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Photo(ctx, una, w.boat, photo)
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Surveys(ctx, una, w.boat)
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	assert.Equal(t, NotFound, kindOf(t, w.AcceptSurvey(ctx, una, w.boat, id, 1, "mass")).Kind)
+	assert.Equal(t, NotFound, kindOf(t, w.RemovePhoto(ctx, una, w.boat, photo)).Kind)
+	assert.Equal(t, NotFound, kindOf(t, w.SetTrailer(ctx, una, store.NewID(), w.boat, 1, trailerInput())).Kind)
+	_, err = w.Sheet(ctx, una, w.boat, "svg", false)
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+}
