@@ -249,3 +249,27 @@ func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
 	text := p.MustEval(`async () => (await fetch(document.querySelector('main img').src)).text()`).Str()
 	assert.Contains(t, text, "middle bench")
 }
+
+// Lengths are typed as they stand on the tape, in either system.
+func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.button(`change to US`).MustClick()
+	p.until("US", `() => document.querySelector('[data-tally="Lowest freeboard"]').innerText.includes('in')`)
+	p.button("^Set up$").MustClick()
+	p.until("feet and inches", `() => document.querySelector('[data-measure=length_m]')?.value === "17' 8 5/8\""`)
+	beam := p.find("[data-measure=beam_m]")
+	for text, shown := range map[string]string{`7' 1/2"`: "7' 1/2\"", `84 1/2"`: "7' 1/2\"", "214.63 cm": "7' 1/2\"", "2.1463 m": "7' 1/2\"", `7 ft 0.5 in`: "7' 1/2\""} {
+		beam.MustSelectAllText().MustInput(text)
+		p.until(text+" is on the drawing", `(text) => document.querySelector('[data-testid=dimension]')?.textContent.startsWith(text)`, text)
+		p.submit("The hull")
+		p.find("section[aria-label='Plate and limits'] form")
+		p.button("^ ?Hull").MustClick()
+		p.until(text+" is read as "+shown, `(shown) => document.querySelector('[data-measure=beam_m]')?.value === shown`, shown)
+		beam = p.find("[data-measure=beam_m]")
+	}
+	beam.MustSelectAllText().MustInput("seven feet")
+	p.submit("The hull")
+	p.shows("Beam at the sheer: write a number in ft.")
+}

@@ -118,3 +118,24 @@ func TestBoatsOutsideTheRuleAreToldSo(t *testing.T) {
 	assert.ErrorContains(t, b.Check(), "kind is \"barge\"")
 	assert.ErrorContains(t, b.Check(), "boat_kg is -1")
 }
+
+// A lower notch never gives a greater capacity, and the capacity never exceeds a
+// fifth of what the boat displaces with the water at it.
+func TestALowerNotchNeverGivesMore(t *testing.T) {
+	last := 0.0
+	for _, notch := range []float64{0.2, 0.25, 0.3, 0.35, 0.4, 0.45} {
+		b := box()
+		b.Hull.FloodPoints[0].At.Z = notch
+		f, err := Work(b)
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, f.WeightKg, last)
+		assert.LessOrEqual(t, f.WeightKg, f.MaximumKg/5)
+		last = f.WeightKg
+	}
+	b := box()
+	b.BoatKg = 4000 // heavier than what she displaces
+	f, err := Work(b)
+	require.NoError(t, err)
+	assert.Zero(t, f.WeightKg)
+	assert.Zero(t, f.Persons)
+}

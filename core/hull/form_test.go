@@ -200,3 +200,35 @@ func TestTheInsetOfABoxIsThinnerByTheSkin(t *testing.T) {
 	both := Join(in.Mesh, turned)
 	assert.InDelta(t, 0, both.Volume(), 1e-12)
 }
+
+// A skin takes its thickness times the area off the volume.
+func TestAThinSkinIsAreaTimesThickness(t *testing.T) {
+	for _, f := range Forms() {
+		h := f.Hull(f.Usual())
+		s, err := h.Shell()
+		require.NoError(t, err)
+		const skin = 0.002
+		in, err := h.Inset(skin).Shell()
+		require.NoError(t, err)
+		area, lid := 0.0, 0.0
+		for _, tri := range s.Triangles {
+			a, b, c := s.Vertices[tri[0]], s.Vertices[tri[1]], s.Vertices[tri[2]]
+			area += r3.Norm(r3.Cross(r3.Sub(b, a), r3.Sub(c, a))) / 2
+		}
+		for i := 0; i+3 < len(s.Sheer); i += 2 {
+			p, q := s.Sheer[i], s.Sheer[i+2]
+			lid += (p.Y + q.Y) * (q.X - p.X)
+		}
+		assert.InEpsilon(t, skin*(area-lid), s.Holds-in.Holds, 0.08, f.Name)
+	}
+}
+
+// The drawing of a raked transom leans: its sheer begins aft of its foot.
+func TestTheDrawingShowsTheRake(t *testing.T) {
+	m := dunlin()
+	m["rake_deg"] = 15
+	l := form(t, "vee").Hull(m).Lines(13)
+	assert.InDelta(t, 0, l.Keel[0][0], 1e-12)
+	assert.InDelta(t, -0.72*math.Tan(15*math.Pi/180), l.ProfileSheer[0][0], 1e-9)
+	assert.InDelta(t, l.ProfileSheer[0][0], l.PlanSheer[0][0], 1e-12)
+}
