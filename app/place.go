@@ -210,7 +210,7 @@ func deref(id *uuid.UUID) uuid.UUID {
 func otherSide(name string, y float64, all []store.Place) string {
 	taken := func(n string) bool { return find(all, func(p store.Place) bool { return p.Name == n }) != nil }
 	swap := func(from, to string) string { return strings.Replace(name, from, to, 1) }
-	other := name
+	var other string
 	switch {
 	case strings.Contains(name, "starboard"):
 		other = swap("starboard", "port")

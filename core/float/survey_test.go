@@ -18,15 +18,19 @@ func seeded(seed uint64) *rand.Rand { return rand.New(rand.NewPCG(seed, 7)) }
 
 func deviation(v []float64) float64 { return stat.StdDev(v, nil) }
 
-// checkBoat is five metres long, with two people aboard.
+// checkBoat is five metres long, with two people aboard; every breadth of her is
+// so many times the form's, and so is every volume.
 func checkBoat(t testing.TB, scale float64) (*Boat, Load) {
 	vee, _ := hull.FormNamed("vee")
 	m := vee.Usual()
 	m["length_m"], m["forefoot_m"] = 5, 1.7
-	for _, key := range []string{"beam_m", "transom_beam_m", "chine_beam_m"} {
-		m[key] *= scale
+	h := vee.Hull(m)
+	for _, st := range h.Stations {
+		for k := range st.Half {
+			st.Half[k].Y *= scale
+		}
 	}
-	boat, err := NewCraft(vee.Hull(m))
+	boat, err := NewCraft(h)
 	require.NoError(t, err)
 	return boat, Load{WaterDensity: FreshWater, Masses: []Mass{
 		{Name: "hull", Kg: 330, At: r3.Vec{X: 2.1, Z: 0.36}}, {Name: "motor", Kg: 95, At: r3.Vec{X: -0.15, Z: 0.6}},

@@ -303,7 +303,8 @@ function Answer({ found, units, mayKeep, keeping, onKeep }: AnswerProps) {
       </p>
       <p className="quiet text-sm">
         She weighs {units.mass(found.displacement_kg)} {units.massUnit}; the ledger says {units.mass(found.ledger_kg)}.
-        Readings fit within {units.small(Math.max(...found.residuals_m.map(Math.abs)))} {units.smallUnit}.
+        Readings fit within {units.small(Math.max(...found.residuals_m.map(Math.abs)))} {units.smallUnit}. A hull whose
+        measures are 1 % off would show as {units.mass(found.displacement_kg * 0.01)} {units.massUnit} all over.
       </p>
       {found.suspects.length > 0 && (
         <div>
