@@ -13,9 +13,11 @@ import {
   typed,
   type Values,
 } from "../../ui/Form";
+import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
 import { type Units, unitsOf } from "../../units";
 import { dimensionOf } from "./dimensions";
+import { attempt } from "./EngineStage";
 import { type BoatInput, type BoatView, freshBoat, useDraft, useSaveBoat } from "./useBoat";
 
 type Props = {
@@ -34,7 +36,30 @@ type Draft = {
   deck: boolean;
   well: boolean;
   stations?: BoatInput["hull"]["stations"];
+  floods: Row[];
 };
+
+/** Where else water comes in: a hatch, a notch of a boat by offsets. */
+function floodColumns(units: Units): Column[] {
+  const m = (key: string, label: string): Column => ({
+    kind: "number",
+    key,
+    label,
+    unit: units.lengthUnit,
+    si: units.lengthSI,
+  });
+  return [
+    { kind: "text", key: "name", label: "Opening" },
+    m("x", "From transom"),
+    m("y", "To port"),
+    m("z", "Over keel"),
+  ];
+}
+
+function floodOf(c: Column[], row: Row) {
+  const { name, x, y, z } = valuesOf(c, row);
+  return { name, at_m: [x, y, z] } as NonNullable<BoatInput["hull"]["flood_points"]>[number];
+}
 
 const WATERS = [
   ["1025", "salt"],
@@ -117,6 +142,7 @@ function hullOf(d: Draft, fields: NumberField[], units: Units): BoatInput["hull"
   ];
   return {
     ...(d.stations ? { stations: d.stations } : { form: d.form, measures }),
+    flood_points: d.floods.flatMap((r) => attempt(() => floodOf(floodColumns(units), r)) ?? []),
     ...(d.deck && {
       deck: {
         sole_m: n("deck_sole", deck),
@@ -167,6 +193,9 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       deck: start.hull.deck !== undefined,
       well: start.hull.well !== undefined,
       stations: start.hull.stations,
+      floods: (start.hull.flood_points ?? []).map((f) =>
+        rowOf(floodColumns(units), { name: f.name, x: f.at_m[0], y: f.at_m[1], z: f.at_m[2] }),
+      ),
     },
   );
   const [focus, setFocus] = useState<string>();
@@ -195,19 +224,10 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const choose = (name: string) => {
     const next = choices.forms.find((f) => f.name === name);
     if (!next) return;
-    const kept = hull.measures ?? {}; // what the forms share stays as it was measured
-    const si = Object.fromEntries(
-      next.measures.map((m) => [m.key, boat || kept.length_m ? (kept[m.key] ?? m.usual) : m.usual]),
-    );
-    setDraft({
-      ...d,
-      form: name,
-      stations: undefined,
-      values: {
-        ...d.values,
-        ...typed(fieldsOf(next, units), boat ? si : Object.fromEntries(next.measures.map((m) => [m.key, m.usual]))),
-      },
-    });
+    const kept = boat ? (hull.measures ?? {}) : {}; // of a boat that was measured, what the forms share stays
+    const si = Object.fromEntries(next.measures.map((m) => [m.key, kept[m.key] ?? m.usual]));
+    const values = { ...d.values, ...typed(fieldsOf(next, units), si) };
+    setDraft({ ...d, form: name, stations: undefined, values });
   };
   const submit = async () => {
     read(d.stations ? [] : fields, d.values);
@@ -218,7 +238,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         ...base,
         name: d.name,
         water_density_kg_m3: Number(d.water),
-        hull: { ...hull, flood_points: boat?.hull.flood_points },
+        hull: { ...hull, flood_points: d.floods.map((r) => floodOf(floodColumns(units), r)) },
       },
       "hull",
     );
@@ -312,6 +332,16 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         values={d.values}
         onChange={(values) => setDraft({ ...d, values })}
       />
+      <div className="grid gap-2 border-(--hair) border-t pt-2">
+        <h2 className="label-type text-lg">Where else water comes in</h2>
+        <Rows
+          name="an opening"
+          columns={floodColumns(units)}
+          rows={d.floods}
+          fresh={rowOf(floodColumns(units), { name: "hatch" })}
+          onChange={(floods) => setDraft({ ...d, floods })}
+        />
+      </div>
       {boat && !d.stations && (
         <a className="underline" href={`/api/crews/${me.crew_id}/boats/${boat.id}/offsets`} download="offsets.csv">
           Save her offsets as CSV
