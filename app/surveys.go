@@ -107,7 +107,7 @@ func (s *snapshot) floatCheck(in FloatCheckInput) (FloatFinding, error) {
 		At: vec(f.At), Band: [2]float64{f.Band.X, f.Band.Y}, Residuals: f.Residuals, Doubtful: f.Doubtful,
 		HeelDeg: f.Figures.HeelDeg, TrimDeg: f.Figures.TrimDeg, Suspects: []SuspectView{}, Proposals: []Proposal{}}
 	out.Sentence = s.foundSentence(f)
-	if f.Agrees {
+	if f.Agrees || f.Doubtful >= 0 {
 		return out, nil
 	}
 	for _, c := range f.Suspects {

@@ -143,3 +143,46 @@ func TestBilgeWaterInABoxActsAsATank(t *testing.T) {
 	assert.InDelta(t, g.FreeSurface, f.FreeSurface, 1e-9)
 	assert.Greater(t, f.FreeSurface, 0.01)
 }
+
+// KM of Wigley's hull heeled (its GM, for a weight at the keel): the second moment of the waterplane in its own plane
+// about the axis through its centroid, over the volume. Each chord's ends are found
+// by halving on Wigley's formula, and the chords added by Gauss-Legendre (gonum).
+func TestWigleysMetacentreHeeledIsWithinATenthOfAPercent(t *testing.T) {
+	const length, beam, draft = 6.0, 2.0, 0.5
+	b := newBody(newSolid(shellOf(t, wigley(61, 25, length, beam, draft)).Mesh))
+	half := func(x, z float64) float64 {
+		u, w := 2*x/length-1, max(1-z/draft, 0)
+		return beam / 2 * (1 - u*u) * (1 - w*w)
+	}
+	for _, deg := range []float64{0, 6, -12} {
+		f := attitude(0, deg*math.Pi/180)
+		ref := r3.Vec{X: length / 2, Z: draft}
+		im := b.immerse(f, ref, 0)
+		end := func(x, side float64) float64 { // of the chord, from ref along the surface
+			low, high := 0.0, beam
+			for range 60 {
+				p := (low + high) / 2
+				at := r3.Add(ref, r3.Scale(side*p, f.port))
+				if math.Abs(at.Y) < half(x, at.Z) {
+					low = p
+				} else {
+					high = p
+				}
+			}
+			return side * low
+		}
+		sum := func(of func(a, b float64) float64) float64 {
+			return quad.Fixed(func(x float64) float64 { return of(end(x, -1), end(x, 1)) }, 0, length, 400, nil, 0)
+		}
+		area := sum(func(a, b float64) float64 { return b - a })
+		first := sum(func(a, b float64) float64 { return (b*b - a*a) / 2 })
+		second := sum(func(a, b float64) float64 { return (b*b*b - a*a*a) / 3 })
+		require.InEpsilon(t, area, im.area, 1e-3)
+		// The metacentre over the keel, along the world's vertical: BM and the height
+		// of B, both of the engine, against the same with BM by quadrature.
+		keel := r3.Dot(f.up, r3.Vec{X: length / 2}) - r3.Dot(f.up, ref)
+		kb := r3.Dot(f.up, im.moment)/im.volume - keel
+		km := (im.iPP-im.sPort*im.sPort/im.area)/im.volume + kb
+		assert.InEpsilon(t, (second-first*first/area)/im.volume+kb, km, 1e-3, "at %g°", deg)
+	}
+}

@@ -82,7 +82,7 @@ type Candidate struct {
 type Suspect struct {
 	Candidate
 	Kg     float64 // by which it would be off
-	Chance float64 // among the candidates given; they add up to one
+	Chance float64 // what all of them lack to one is the chance of something else
 }
 
 // normal95 is the two-sided 95 % point of the normal distribution.
@@ -221,10 +221,11 @@ func (s *solver) place(b balance, spread [3][3]float64, z float64, found *Findin
 }
 
 // suspectSpread is how far a candidate's mass may lie from its named place,
-// metres, and suspectFloor how well the hull itself is known, kg. Practice.
+// metres, suspectFloor how well the hull itself is known, kg. Practice.
 const (
 	suspectSpread = 0.15
 	suspectFloor  = 2.0
+	somethingElse = 9.0 // chi-square at which a candidate is no likelier than something that is not listed
 )
 
 // suspects weighs candidates by how well each alone explains the difference: the
@@ -248,7 +249,7 @@ func (s *solver) suspects(b balance, spread [3][3]float64, candidates []Candidat
 		return sum
 	}
 	var list []Suspect
-	total := 0.0
+	total := math.Exp(-somethingElse / 2)
 	for _, cand := range candidates {
 		arm := r3.Sub(cand.At, s.ref)
 		a := [3]float64{1, r3.Dot(b.frame.forward, arm), r3.Dot(b.frame.port, arm)}
@@ -263,9 +264,7 @@ func (s *solver) suspects(b balance, spread [3][3]float64, candidates []Candidat
 		total += chance
 	}
 	for i := range list {
-		if total > 0 {
-			list[i].Chance /= total
-		}
+		list[i].Chance /= total
 	}
 	slices.SortStableFunc(list, func(a, b Suspect) int {
 		switch {

@@ -183,6 +183,19 @@ func TestTheLikeliestSuspectIsTheOneThatLiesThere(t *testing.T) {
 		assert.InDelta(t, 40, found.Suspects[0].Kg, 6)
 		assert.Greater(t, found.Suspects[0].Chance, 0.6)
 	}
+	// Something that lies where none of them does is laid to none of them.
+	real := l
+	real.Masses = append(slices.Clone(l.Masses), Mass{Kg: 60, At: r3.Vec{X: 4.2, Y: -0.3, Z: 0.5}})
+	f := boat.Solve(real, nil).Figures
+	v := Survey{Sigma: ReadingSigma(0.005, 0)}
+	for _, p := range sixPoints(boat) {
+		v.Readings = append(v.Readings, Reading{At: p, M: f.FreeboardAt(p)})
+	}
+	found, err := boat.Survey(l, v, []Candidate{water, hullItself, tank})
+	require.NoError(t, err)
+	for _, s := range found.Suspects {
+		assert.Less(t, s.Chance, 0.05, s.Name)
+	}
 }
 
 func TestReadingsThatSayNothingAreRefused(t *testing.T) {

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import type { Bench, Figures } from "../../api/client";
 import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
 
@@ -11,6 +12,9 @@ export function Tally({ bench, then, units }: Props) {
       {rowsOf(bench, then, units).map((row) => (
         <TallyRow key={row.name} {...row} />
       ))}
+      <Link className="flex min-h-11 items-center px-4 underline" to={`/boats/${bench.id}/float`}>
+        When people move, heel and wind
+      </Link>
     </section>
   );
 }

@@ -15,6 +15,7 @@ import {
 } from "../../ui/Form";
 import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
+import { useSettled } from "../../ui/useSettled";
 import { type Units, unitsOf } from "../../units";
 import { dimensionOf } from "./dimensions";
 import { attempt } from "./EngineStage";
@@ -163,15 +164,6 @@ function hullOf(d: Draft, fields: NumberField[], units: Units): BoatInput["hull"
       },
     }),
   };
-}
-
-function useSettled<T>(value: T, ms: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
-    return () => clearTimeout(timer);
-  }, [value, ms]);
-  return settled;
 }
 
 export function HullStage({ me, boat, choices, frame, onDone }: Props) {

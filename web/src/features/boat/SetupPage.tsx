@@ -111,9 +111,9 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
         );
       })}
       {boat && (
-        <div className="hidden gap-2 pt-6 lg:grid">
+        <div className="flex shrink-0 items-center gap-4 px-2 lg:grid lg:gap-2 lg:px-0 lg:pt-6">
           <SheetLinks me={{ boat: boat.id }} />
-          <Link className="quiet underline" to="/boats/new">
+          <Link className="quiet flex min-h-11 items-center whitespace-nowrap underline" to="/boats/new">
             Add another boat
           </Link>
         </div>
@@ -124,7 +124,7 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
 
 function SheetLinks({ me }: { me: { boat: string } }) {
   return (
-    <Link className="flex min-h-11 items-center gap-1.5 underline" to={`/boats/${me.boat}/sheet`}>
+    <Link className="flex min-h-11 items-center gap-1.5 whitespace-nowrap underline" to={`/boats/${me.boat}/sheet`}>
       <Printer size={18} aria-hidden="true" /> Sheet to print
     </Link>
   );

@@ -248,7 +248,7 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
           planOnly
           dots={[
             ...points.map((q) => ({ name: q.name === focus ? q.name : "", at: q.at_m, shape: "opening" as const })),
-            ...(found && !found.agrees
+            ...(found && !found.agrees && found.doubtful < 0
               ? [
                   {
                     name: `${units.mass(found.more_kg)} ${units.massUnit}`,
@@ -296,6 +296,7 @@ export function Step({ n, title, children }: { n: number; title: string; childre
 type AnswerProps = { found: Finding; units: Units; mayKeep: boolean; keeping: boolean; onKeep: () => void };
 
 function Answer({ found, units, mayKeep, keeping, onKeep }: AnswerProps) {
+  const rest = 1 - found.suspects.reduce((sum, s) => sum + s.chance, 0);
   return (
     <section aria-label="What the readings say" className="grid gap-3 border border-base-content p-4">
       <p className={`text-xl ${found.agrees && found.doubtful < 0 ? "" : "text-loud"}`} data-testid="finding">
@@ -319,6 +320,12 @@ function Answer({ found, units, mayKeep, keeping, onKeep }: AnswerProps) {
                 </span>
               </li>
             ))}
+            {rest > 0.02 && (
+              <li className="quiet grid grid-cols-[3.5rem_minmax(0,1fr)] gap-2 py-1.5">
+                <span className="figure-type">{Math.round(rest * 100)} %</span>
+                <span>something else</span>
+              </li>
+            )}
           </ul>
         </div>
       )}

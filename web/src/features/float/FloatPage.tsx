@@ -5,6 +5,7 @@ import { type Bench, type Membership, sayError } from "../../api/client";
 import { type FloatReport, useFloat } from "../../api/float";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useSettled } from "../../ui/useSettled";
 import { type Units, unitsOf } from "../../units";
 import { RightingArms, rangeSentence } from "./RightingArms";
 
@@ -13,7 +14,7 @@ export default function FloatPage({ me }: { me: Membership }) {
   const [wind, setWind] = useState(0);
   const [bilge, setBilge] = useState(0);
   const bench = useBench(me.crew_id, boat);
-  const report = useFloat(me.crew_id, boat, wind, bilge);
+  const report = useFloat(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150));
   if (bench.isPending || report.isPending) return <Waiting text="Heeling her, on paper…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (report.isError) return <ErrorNote text={sayError(report.error)} onRetry={() => report.refetch()} />;
