@@ -88,7 +88,7 @@ func (s *snapshot) test(base float.Load, key, title string, people []float.Mass,
 			math.Abs(f.TrimDeg), upDown(f.TrimDeg), s.small(f.Lowest.M), f.Lowest.Name)
 	}
 	for _, w := range f.Awash {
-		v.Sentence += fmt.Sprintf(" The sea comes in by the %s and stands %s deep in the %s.", w.Through, s.small(w.Depth), w.Space)
+		v.Sentence += fmt.Sprintf(" The sea comes in by the %s and stands %s deep %s.", w.Through, s.small(w.Depth), inOrOn(w.Space))
 	}
 	return v
 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"ergasia/core/float"
+	"ergasia/core/hull"
 	"ergasia/store"
 
 	"github.com/google/uuid"
@@ -184,7 +185,7 @@ func (s *snapshot) floatReport(what WhatIf) (FloatReport, error) {
 		r.Openings = append(r.Openings, OpeningView{p.Name, s.spaceOf(p.Name), p.M})
 	}
 	for _, w := range f.Awash {
-		r.Awash = append(r.Awash, fmt.Sprintf("%s is under water: the sea stands %s deep in the %s.", capital(w.Through), s.small(w.Depth), w.Space))
+		r.Awash = append(r.Awash, fmt.Sprintf("%s is under water: the sea stands %s deep %s.", capital(w.Through), s.small(w.Depth), inOrOn(w.Space)))
 	}
 	for _, c := range s.craft.float.Curves(l.load, 90, 18) {
 		r.Curves = append(r.Curves, viewCurve(c))
@@ -233,6 +234,14 @@ func capital(text string) string {
 		return text
 	}
 	return string(text[0]&^0x20) + text[1:]
+}
+
+// inOrOn says where the water stands.
+func inOrOn(space string) string {
+	if space == hull.DeckSpace {
+		return "on the deck"
+	}
+	return "in the " + space
 }
 
 // words for how sure a limit is kept. Practice.

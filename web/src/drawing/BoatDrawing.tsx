@@ -36,17 +36,29 @@ type Props = {
   solids?: Solid[];
   children?: (p: Projection) => ReactNode;
   planOnly?: boolean;
+  upright?: boolean; // on a phone the plan stands bow up at the width of the hand, to be worked on
 };
 
 /** The boat from her own stations, in three views, with whatever a page puts on her. */
-export function BoatDrawing({ lines, name, attitude, dimension, dots = [], solids = [], children, planOnly }: Props) {
+export function BoatDrawing({
+  lines,
+  name,
+  attitude,
+  dimension,
+  dots = [],
+  solids = [],
+  children,
+  planOnly,
+  upright,
+}: Props) {
   const [box, size] = useSize<HTMLDivElement>();
   const narrow = size.width < 560;
   const extent = extentOf(lines);
-  const p = narrow
+  const tall = narrow && upright;
+  const p = tall
     ? tallSheet(extent, size.width)
-    : wideSheet(extent, size.width, Math.max(size.height, planOnly ? 600 : 420));
-  const height = planOnly ? (narrow ? p.profileTop - 16 : p.profileBottom + 2) : p.height - 24;
+    : wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420));
+  const height = planOnly || (narrow && !tall) ? p.profileBottom + 2 : p.height - 24;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-hidden">
       {size.width > 0 && (
@@ -196,6 +208,7 @@ function sameSide(a: Dot, b: Dot): boolean {
 }
 
 function DotInViews({ d, p, named }: { d: Dot; p: Projection; named: boolean }) {
+  const crowded = p.scale < 70 && d.shape === "mass"; // names would run over one another; the list says them
   const [x = 0, y = 0, z = 0] = d.at;
   return (
     <g aria-hidden="true">
@@ -212,7 +225,7 @@ function DotInViews({ d, p, named }: { d: Dot; p: Projection; named: boolean }) 
             />
           )}
           {d.shape === "mass" && <path d="M-8 0H8M0 -8V8" stroke="currentColor" />}
-          {named && (i === 0) === (d.shape !== "opening") && (
+          {named && !crowded && (i === 0) === (d.shape !== "opening") && (
             <Halo x={9} y={4} text={d.name} room={240} quiet={false} />
           )}
         </g>

@@ -58,10 +58,12 @@ export function NumberFields({
   onChange: (v: Values) => void;
   onFocus?: (key: string | undefined) => void;
   wrong?: Record<string, string>;
-  narrow?: boolean;
+  narrow?: boolean | "single";
 }) {
   return (
-    <div className={`grid grid-cols-2 gap-x-4 gap-y-2 ${narrow ? "" : "sm:grid-cols-3 lg:grid-cols-4"}`}>
+    <div
+      className={`grid gap-x-4 gap-y-2 ${narrow === "single" ? "grid-cols-1" : narrow ? "grid-cols-2" : "grid-cols-2 sm:grid-cols-3 lg:grid-cols-4"}`}
+    >
       {fields.map((f) => (
         <label key={f.key} className="grid content-start gap-0.5">
           <span className="text-sm leading-tight">{f.label}</span>

@@ -35,7 +35,7 @@ function Rooms({ me }: { me: Membership }) {
   const maySetUp = me.can.includes("change boats, places, posts and limits");
   return (
     <nav
-      className="order-3 flex w-full gap-x-4 overflow-x-auto [scrollbar-width:none] lg:order-none lg:w-auto lg:flex-1"
+      className="order-3 flex w-full gap-x-4 overflow-x-auto [scrollbar-width:none]! lg:order-none lg:w-auto lg:flex-1"
       aria-label="Rooms"
     >
       {boat && <BoatChoice me={me} boat={boat.id} />}

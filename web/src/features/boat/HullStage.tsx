@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { type ChangeEvent, type ReactNode, useEffect, useState } from "react";
+import { type ChangeEvent, useEffect, useState } from "react";
 import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import {
@@ -19,13 +19,14 @@ import { useSettled } from "../../ui/useSettled";
 import { type Units, unitsOf } from "../../units";
 import { dimensionOf } from "./dimensions";
 import { attempt } from "./EngineStage";
+import type { Frame } from "./SetupPage";
 import { type BoatInput, type BoatView, freshBoat, useDraft, useSaveBoat } from "./useBoat";
 
 type Props = {
   me: Membership;
   boat?: BoatView;
   choices: Schemas["HullChoices"];
-  frame: (drawing: ReactNode, form: ReactNode) => ReactNode;
+  frame: Frame;
   onDone: (boat: string) => void;
 };
 
@@ -241,7 +242,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const lines = seen?.lines;
   return frame(
     <>
-      <p className="quiet px-4 pt-3">
+      <p className="quiet hidden px-4 pt-3 sm:block">
         {form ? form.about : "By her offsets."} Press into a field: the drawing shows where the tape goes.
       </p>
       {lines && (
@@ -340,6 +341,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         </a>
       )}
     </SaveForm>,
+    true,
   );
 }
 
@@ -373,7 +375,11 @@ function OtherFaults({ v, known }: { v?: Schemas["HullPreview"]; known: string[]
 
 function HullFigures({ v, units, stale }: { v: Schemas["HullPreview"]; units: Units; stale: boolean }) {
   return (
-    <p className="border-(--hair) border-t px-4 py-2" aria-live="polite" data-testid="hull-figures">
+    <p
+      className="border-(--hair) border-t px-4 py-1 text-sm sm:py-2 sm:text-base"
+      aria-live="polite"
+      data-testid="hull-figures"
+    >
       {stale ? (
         <span className="text-loud">The drawing is of the last measures that made a hull.</span>
       ) : (

@@ -172,6 +172,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
       <BoatDrawing
         lines={bench.lines}
         name={boat.name}
+        upright
         attitude={bench.state.now.attitude}
         solids={places.map((q) => ({
           name: q.name,

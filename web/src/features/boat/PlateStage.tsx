@@ -149,7 +149,7 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
       <h2 className="label-type text-xl">What you hold her to</h2>
       {f.limits.map((field) => (
         <div key={field.key} className="grid grid-cols-2 items-end gap-4">
-          <NumberFields fields={[field]} values={limits} onChange={setLimits} narrow />
+          <NumberFields fields={[field]} values={limits} onChange={setLimits} narrow="single" />
           <Choice
             label={`Source of ${field.label.toLowerCase()}`}
             value={sources[field.key] ?? "practice"}

@@ -57,6 +57,7 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
         <BoatDrawing
           lines={bench.data.lines}
           name={boat.name}
+          upright
           solids={bench.data.places.map((q) => ({ name: q.name, corner: q.corner_m, size: q.size_m, quiet: true }))}
           dots={[
             ...posts.map((q: Post) => ({ name: q.name, at: q.at_m, shape: "post" as const })),

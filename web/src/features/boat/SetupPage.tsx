@@ -28,11 +28,14 @@ export default function SetupPage({ me }: { me: Membership }) {
   return <Setup key={`${boat}.${stage}`} me={me} boat={known.data} stage={stage} choices={choices.data} />;
 }
 
+/** Puts drawing and form side by side; on a phone a small drawing may stay in sight over the form. */
+export type Frame = (drawing: ReactNode, form: ReactNode, stays?: boolean) => ReactNode;
+
 export type StageProps = {
   me: Membership;
   boat: BoatView;
   onDone: () => void;
-  frame: (drawing: ReactNode, form: ReactNode) => ReactNode;
+  frame: Frame;
 };
 
 type SetupProps = {
@@ -48,10 +51,14 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
     const next = STAGES[STAGES.findIndex((s) => s.key === from) + 1];
     navigate(next ? `/boats/${id}/setup?stage=${next.key}` : `/boats/${id}`);
   };
-  const frame = (drawing: ReactNode, form: ReactNode) => (
-    <div className="flex min-h-0 flex-1 flex-col lg:grid lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
+  const frame: Frame = (drawing, form, stays) => (
+    <div className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
       <Rail boat={boat} stage={stage} />
-      <div className="flex min-h-72 flex-col bg-base-100 lg:min-h-0">{drawing}</div>
+      <div
+        className={`flex flex-col bg-base-100 lg:static lg:min-h-0 ${stays ? "sticky top-0 z-[5] border-(--hair) border-b lg:border-b-0" : "min-h-72"}`}
+      >
+        {drawing}
+      </div>
       <section
         aria-label={STAGES.find((s) => s.key === stage)?.title}
         className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
@@ -82,7 +89,7 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
   return (
     <nav
       aria-label="Stages of setting up"
-      className="flex gap-x-1 overflow-x-auto [scrollbar-width:none] border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
+      className="relative flex gap-x-1 overflow-x-auto [scrollbar-width:none]! border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
     >
       <h1 className="label-type hidden pb-2 text-2xl leading-tight lg:block">
         {boat ? `Set up ${boat.name}` : "A new boat"}

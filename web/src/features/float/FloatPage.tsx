@@ -104,7 +104,7 @@ function Headline({ bench, r }: { bench: Bench; r: FloatReport }) {
       <p>
         {failed.length > 0
           ? `${failed.length} of ${r.tests.length} crew tests go wrong: ${failed.map((t) => t.title).join("; ")}.`
-          : `All ${r.tests.length} crew tests leave her dry.`}{" "}
+          : "No crew test swamps her."}{" "}
         <Link className="underline" to="../check" relative="path">
           Check it with a tape
         </Link>

@@ -94,10 +94,13 @@ function Loads({ r, units }: { r: Road; units: Units }) {
       <h2 className="label-type text-2xl">Loads</h2>
       <ul>
         {r.rows.map((q) => (
-          <li key={q.key} className="hairline-b grid grid-cols-[8.5rem_6rem_minmax(0,1fr)] items-baseline gap-2 py-2">
+          <li
+            key={q.key}
+            className="hairline-b grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-2 py-2 sm:grid-cols-[8.5rem_6rem_minmax(0,1fr)]"
+          >
             <span className="label-type text-lg">{NAMES[q.key]}</span>
             <span className={`figure-type text-xl ${q.met ? "" : "text-loud"}`}>{text(q.key, q.value)}</span>
-            <span className="text-sm">
+            <span className="col-span-2 text-sm sm:col-span-1">
               {!q.met && <b className="text-loud">needs a hand · </b>}
               {q.low !== undefined && q.low > 0 && `at least ${text(q.key, q.low)} · `}
               {q.high !== undefined && `at most ${text(q.key, q.high)} · `}

@@ -1,20 +1,30 @@
 import type { Bench } from "../../api/client";
 import { path } from "../../drawing/projection";
+import { useSize } from "../../ui/useSize";
 import type { Units } from "../../units";
 import type { Road } from "./RoadPage";
 
 type Props = { bench: Bench; road: Road; trailer: NonNullable<Road["trailer"]>; units: Units };
 
-const WIDTH = 900;
 const HEIGHT = 230;
 
 /** The boat on her trailer, to scale, with what stands on axle and hitch. */
-export function TrailerDrawing({ bench, road, trailer, units }: Props) {
+export function TrailerDrawing(props: Props) {
+  const [box, size] = useSize<HTMLDivElement>();
+  return <div ref={box}>{size.width > 0 && <Drawing {...props} width={size.width} />}</div>;
+}
+
+function Drawing({ bench, road, trailer, units, width }: Props & { width: number }) {
   const { lines } = bench;
   const first = Math.min(-0.5, trailer.axle_m - 0.6);
   const last = Math.max(trailer.hitch_m, lines.profile_sheer_xz_m.at(-1)?.[0] ?? 5) + 0.4;
-  const scale = Math.min((WIDTH - 40) / (last - first), 110);
-  const ground = HEIGHT - 46;
+  const scale = Math.min((width - 40) / (last - first), 110);
+  const top = Math.max(
+    ...lines.profile_sheer_xz_m.map((q) => q[1]),
+    ...bench.places.map((q) => q.corner_m[2] + q.size_m[2]),
+  );
+  const height = Math.min(HEIGHT, (top + 0.6) * scale + 56);
+  const ground = height - 46;
   const wheel = 0.3;
   const bed = 0.5; // metres of keel over the ground, as drawn
   const x = (m: number) => 20 + (m - first) * scale;
@@ -29,12 +39,13 @@ export function TrailerDrawing({ bench, road, trailer, units }: Props) {
   const hitchWrong = row("hitch")?.met === false || row("share")?.met === false;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block h-auto w-full"
+      width={width}
+      height={height}
+      className="block"
       role="img"
       aria-label={`On the axle ${load(road.axle_kg)}, on the hitch ${load(road.hitch_kg)}`}
     >
-      <path d={`M0 ${ground}H${WIDTH}`} stroke="var(--hair)" />
+      <path d={`M0 ${ground}H${width}`} stroke="var(--hair)" />
       <path d={path(outline, true)} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.8" />
       {bench.places.map((q) => (
         <rect
