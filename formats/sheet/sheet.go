@@ -9,6 +9,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"unicode/utf8"
 
 	"ergasia/core/hull"
 	"ergasia/core/units"
@@ -153,11 +154,7 @@ func (s Sheet) plan(c canvas, v view, e extent) {
 	for _, b := range s.Places {
 		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
 		rectangle(c, a, z)
-		label(c, a, z, b.Name)
-		if s.Dimensions {
-			text := s.size(b)
-			c.text((a[0]+z[0])/2, z[1]-0.9, math.Min(1.9, (z[0]-a[0]-0.6)/letter/float64(len(text))), "middle", text, false)
-		}
+		s.label(c, a, z, b)
 	}
 	for _, p := range s.Posts {
 		at := v.at(p.At[0], p.At[1])
@@ -168,9 +165,9 @@ func (s Sheet) plan(c canvas, v view, e extent) {
 	}
 	if s.Dimensions {
 		y := v.at(0, -e.half)[1] + 5
-		s.dimension(c, [2]float64{v.at(e.aft, 0)[0], y}, [2]float64{v.at(e.fore, 0)[0], y}, e.fore-e.aft)
+		s.dimension(c, [2]float64{v.at(e.aft, 0)[0], y}, [2]float64{v.at(e.fore, 0)[0], y}, e.fore-e.aft, false)
 		x := v.at(e.aft, 0)[0] - 5
-		s.dimension(c, [2]float64{x, v.at(0, e.half)[1]}, [2]float64{x, v.at(0, -e.half)[1]}, 2*e.half)
+		s.dimension(c, [2]float64{x, v.at(0, e.half)[1]}, [2]float64{x, v.at(0, -e.half)[1]}, 2*e.half, false)
 	}
 }
 
@@ -190,17 +187,20 @@ func (s Sheet) profile(c canvas, v view, e extent) {
 	for _, chine := range s.Lines.Chines {
 		c.line(v.all(chine), chinePen, false)
 	}
-	for _, p := range s.Floods {
+	for i, p := range s.Floods {
 		at := v.at(p.At[0], p.At[2])
 		c.line([][2]float64{{at[0] - 1.4, at[1] - 1.4}, at, {at[0] + 1.4, at[1] - 1.4}}, placePen, false)
-		c.text(at[0]+2, at[1]-1.6, 2.1, "start", p.Name, false)
+		hidden := slices.ContainsFunc(s.Floods[:i], func(q Spot) bool { return q.At[0] == p.At[0] && q.At[2] == p.At[2] })
+		if !hidden { // its twin on the other side stands behind it
+			c.text(at[0]-2, at[1]-0.4, 2.1, "end", p.Name, false)
+		}
 	}
 	if s.Dimensions {
 		aft, fore := s.Lines.ProfileSheer[0], s.Lines.ProfileSheer[len(s.Lines.ProfileSheer)-1]
 		x := v.at(e.aft, 0)[0] - 5
-		s.dimension(c, [2]float64{x, v.at(0, aft[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, aft[1])
+		s.dimension(c, [2]float64{x, v.at(0, aft[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, aft[1], true)
 		x = v.at(e.fore, 0)[0] + 5
-		s.dimension(c, [2]float64{x, v.at(0, fore[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, fore[1])
+		s.dimension(c, [2]float64{x, v.at(0, fore[1])[1]}, [2]float64{x, v.at(0, 0)[1]}, fore[1], false)
 	}
 }
 
@@ -253,20 +253,36 @@ func circle(c canvas, at [2]float64, r float64) {
 // letter is the breadth of a letter as a share of its size, on average.
 const letter = 0.52
 
-// label writes a name into a box: smaller, then in two lines, upright where the
-// box is narrow, rather than cut.
-func label(c canvas, a, z [2]float64, name string) {
+// shallow is the height of a box, millimetres, that has room for one line only.
+const shallow = 5.5
+
+// label writes a name into a box: smaller, then in two lines, rather than cut;
+// and the dimensions under it, or behind it where there is one line only.
+func (s Sheet) label(c canvas, a, z [2]float64, b Box) {
 	width, height := z[0]-a[0]-1, z[1]-a[1]-1
-	lines := []string{name}
-	size := math.Min(2.8, width/letter/float64(len(name)))
-	if size < 2 && height > 5 {
-		lines = halves(name)
-		longest := max(len(lines[0]), len(lines[len(lines)-1]))
-		size = math.Min(2.6, width/letter/float64(longest))
+	fits := func(text string, most float64) float64 {
+		return math.Min(most, width/letter/float64(utf8.RuneCountInString(text)))
 	}
-	size = math.Max(math.Min(size, height/float64(len(lines))), 1.5)
-	for i, l := range lines {
-		c.text((a[0]+z[0])/2, a[1]+0.6+size*(float64(i)+0.85), size, "middle", l, false)
+	lines := []string{b.Name}
+	if s.Dimensions && height < shallow {
+		lines[0] += "  " + s.size(b)
+	}
+	size := fits(lines[0], 2.8)
+	if size < 2 && height >= shallow {
+		lines = halves(b.Name)
+		size = 2.6
+		for _, l := range lines {
+			size = fits(l, size)
+		}
+	}
+	size = math.Max(math.Min(size, height/float64(len(lines))), 1.2)
+	y := a[1] + 0.6
+	for _, l := range lines {
+		y += size
+		c.text((a[0]+z[0])/2, y-0.15*size, size, "middle", l, false)
+	}
+	if text := s.size(b); s.Dimensions && height >= shallow {
+		c.text((a[0]+z[0])/2, y+2.1, fits(text, 1.9), "middle", text, false)
 	}
 }
 
@@ -297,8 +313,8 @@ func (s Sheet) size(b Box) string {
 	return side(b.Size[0]) + " x " + side(b.Size[1]) + " x " + side(b.Size[2]) + " " + u.Symbol
 }
 
-// dimension is a line with ticks and its length written along it.
-func (s Sheet) dimension(c canvas, a, b [2]float64, metres float64) {
+// dimension is a line with ticks and its length written beside it, or at its foot.
+func (s Sheet) dimension(c canvas, a, b [2]float64, metres float64, foot bool) {
 	c.line([][2]float64{a, b}, dimPen, false)
 	upright := math.Abs(a[0]-b[0]) < 1e-9
 	for _, p := range [][2]float64{a, b} {
@@ -306,10 +322,14 @@ func (s Sheet) dimension(c canvas, a, b [2]float64, metres float64) {
 	}
 	if upright {
 		anchor, x := "end", a[0]-0.8
-		if a[0] > pageWidth/2 {
+		y := (a[1]+b[1])/2 + 0.8
+		switch {
+		case a[0] > pageWidth/2:
 			anchor, x = "start", a[0]+0.8
+		case foot: // beside the openings' names there is no room
+			anchor, x, y = "middle", a[0], b[1]+3.2
 		}
-		c.text(x, (a[1]+b[1])/2+0.8, 2.3, anchor, s.length(metres), false)
+		c.text(x, y, 2.3, anchor, s.length(metres), false)
 	} else {
 		c.text((a[0]+b[0])/2, a[1]-0.9, 2.3, "middle", s.length(metres), false)
 	}
