@@ -93,6 +93,10 @@ func TestOffsetsGoOutAndComeInAsTheSameBoat(t *testing.T) {
 	again, err := w.OffsetsOf(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, string(table), string(again))
+	low := PreviewHull(HullInput{Stations: []StationInput{{X: 1, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}, {X: 5, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}}}, 1025)
+	require.Len(t, low.Doubts, 2)
+	assert.Contains(t, low.Doubts[0].Sentence, "heights should count from the lowest point of the keel")
+	assert.Contains(t, low.Doubts[1].Sentence, "lengths should count from the foot of the transom")
 	_, err = ReadOffsets("station,x_m,y_m,z_m\n1,0,0,0\n2,1,0,0\n", 1025)
 	assert.ErrorContains(t, err, "not right")
 }
@@ -135,6 +139,34 @@ func TestPlacesNestOnlyWhereTheyLieInside(t *testing.T) {
 	assert.ErrorContains(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker), "Other places stand in this one")
 	require.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, inner))
 	require.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker))
+}
+
+func TestWhatStandsInAPlaceMovesWithIt(t *testing.T) {
+	w := newWorld(t)
+	inner, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "box", Corner: Vec{0.3, -0.2, 0.32}, Size: Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker})
+	require.NoError(t, err)
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "tray", Corner: Vec{0.35, -0.15, 0.34}, Size: Vec{0.1, 0.1, 0.05}, Dryness: "dry", Parent: &inner})
+	require.NoError(t, err)
+	locker := PlaceInput{Name: "stern locker", Corner: Vec{0.5, -0.2, 0.4}, Size: Vec{0.8, 0.6, 0.4}, Dryness: "wet", MaxKg: 60}
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, locker)
+	require.NoError(t, err)
+	b, err := w.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	at := map[string][]float64{}
+	for _, p := range b.Places {
+		at[p.Name] = p.Corner[:]
+	}
+	assert.InDeltaSlice(t, []float64{0.6, -0.1, 0.42}, at["box"], 1e-9)
+	assert.InDeltaSlice(t, []float64{0.65, -0.05, 0.44}, at["tray"], 1e-9)
+	// Made so small that the box would stick out, it is refused, and nothing moves.
+	locker.Size, locker.Corner = Vec{0.15, 0.6, 0.4}, Vec{1, -0.2, 0.4}
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 2, locker)
+	assert.Equal(t, "box stands in it and would stick out: move or shrink that first.", kindOf(t, err).Sentence)
+	again, err := w.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	assert.Equal(t, b.Places, again.Places)
 }
 
 func TestACopyToTheOtherSideIsTheMirrorOfItAndOfWhatStandsInIt(t *testing.T) {
@@ -241,6 +273,22 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	require.NoError(t, w.RemovePhoto(ctx, w.owner, w.boat, id))
 	_, err = w.Photo(ctx, w.owner, w.boat, id)
 	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+}
+
+// Noise is the worst a picture can be; it is kept all the same, coarser.
+func TestANoisyPictureIsKeptSmallEnough(t *testing.T) {
+	img := image.NewRGBA(image.Rect(0, 0, 1600, 1600))
+	seed := uint32(1)
+	for i := range img.Pix {
+		seed = seed*1664525 + 1013904223
+		img.Pix[i] = byte(seed >> 24)
+	}
+	var raw bytes.Buffer
+	require.NoError(t, jpeg.Encode(&raw, img, &jpeg.Options{Quality: 90}))
+	text, width, height, err := reencode(raw.Bytes())
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{1600, 1600}, [2]int{width, height})
+	assert.Less(t, len(text), 2_000_000)
 }
 
 func TestWhatIsNoPictureOrTooLargeIsRefused(t *testing.T) {

@@ -3,6 +3,8 @@ package app
 import (
 	"context"
 	"errors"
+	"fmt"
+	"math"
 
 	"ergasia/core/check"
 	"ergasia/core/hull"
@@ -134,6 +136,9 @@ func PreviewHull(in HullInput, water float64) HullPreview {
 	if form, ok := hull.FormNamed(in.Form); ok {
 		v.Doubts = form.Doubts(hull.Tape(in.Measures))
 	}
+	if len(in.Stations) > 0 {
+		v.Doubts = originDoubts(h, shell)
+	}
 	lines := h.Lines(sections)
 	v.Lines = &lines
 	v.Length, v.Beam, v.HoldsM3 = shell.High.X-shell.Low.X, shell.High.Y-shell.Low.Y, shell.Holds
@@ -154,6 +159,23 @@ func PreviewHull(in HullInput, water float64) HullPreview {
 	third := shell.Low.Z + (full-shell.Low.Z)/3
 	v.LightCm = under(third+0.005) - under(third-0.005)
 	return v
+}
+
+// originDoubts tells where a table of offsets counts from elsewhere than the
+// program does; places and masses would then stand wrong.
+func originDoubts(h hull.Hull, shell *hull.Shell) []hull.Doubt {
+	doubts := []hull.Doubt{}
+	if math.Abs(shell.Low.Z) > 0.02 {
+		doubts = append(doubts, hull.Doubt{Key: "stations", Sentence: fmt.Sprintf("heights should count from the lowest point of the keel; it lies at %.2f m", shell.Low.Z)})
+	}
+	foot := h.Stations[0].X
+	if h.Stations[0].PointX != nil {
+		foot = h.Stations[0].PointX[0]
+	}
+	if math.Abs(foot) > 0.05 {
+		doubts = append(doubts, hull.Doubt{Key: "stations", Sentence: fmt.Sprintf("lengths should count from the foot of the transom; it lies at %.2f m", foot)})
+	}
+	return doubts
 }
 
 // Offsets gives the stations of a CSV table, and the hull they make.

@@ -25,6 +25,8 @@ const (
 	photoSide     = 1600
 	photoQuality  = 80
 	photosOfBoat  = 60
+
+	keptPhotoBytes = 1_500_000 // the table refuses 2,000,000
 )
 
 // decoding has room for as many pictures as may be decoded at once; each takes
@@ -58,10 +60,15 @@ func reencode(raw []byte) (text []byte, width, height int, err error) {
 	}
 	img = imaging.Fit(img, photoSide, photoSide, imaging.Lanczos)
 	var out bytes.Buffer
-	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: photoQuality}); err != nil {
-		return nil, 0, 0, fmt.Errorf("writing the picture: %w", err)
+	for quality := photoQuality; ; quality -= 20 { // noise does not compress: coarser, until it is small enough to keep
+		out.Reset()
+		if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
+			return nil, 0, 0, fmt.Errorf("writing the picture: %w", err)
+		}
+		if out.Len() <= keptPhotoBytes || quality <= 20 {
+			return out.Bytes(), img.Bounds().Dx(), img.Bounds().Dy(), nil
+		}
 	}
-	return out.Bytes(), img.Bounds().Dx(), img.Bounds().Dy(), nil
 }
 
 // AddPhoto keeps a picture of a boat, or of a place of hers.

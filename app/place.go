@@ -96,21 +96,56 @@ func (a *App) SavePlace(ctx context.Context, actor Actor, key, boat, id uuid.UUI
 				return row.ID, named(tx.Create(&row).Error, "name", in.Name)
 			}
 			row.ID, row.Version = id, version+1
-			done := tx.Model(&store.Place{}).Where("crew_id = ? AND boat_id = ? AND id = ? AND version = ?", actor.Crew, boat, id, version).
-				Select("*").Updates(&row)
-			if done.Error != nil || done.RowsAffected == 1 {
-				return id, named(done.Error, "name", in.Name)
-			}
-			var now store.Place
-			if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Take(&now).Error; err != nil {
-				return id, absent(err, "place")
-			}
-			return id, stale(now.Name, PlaceRef{now.ID, now.Version, placeInput(now)})
+			return id, changePlace(tx, actor, boat, version, row)
 		})
 		id = made
 		return err
 	})
 	return id, err
+}
+
+// changePlace keeps a changed place; what stands in it moves with it.
+func changePlace(tx *gorm.DB, actor Actor, boat uuid.UUID, version int, row store.Place) error {
+	var now store.Place
+	if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, row.ID).Take(&now).Error; err != nil {
+		return absent(err, "place")
+	}
+	done := tx.Model(&store.Place{}).Where("crew_id = ? AND boat_id = ? AND id = ? AND version = ?", actor.Crew, boat, row.ID, version).
+		Select("*").Updates(&row)
+	if done.Error != nil {
+		return named(done.Error, "name", row.Name)
+	}
+	if done.RowsAffected == 0 {
+		return stale(now.Name, PlaceRef{now.ID, now.Version, placeInput(now)})
+	}
+	return carryAlong(tx, actor, row, r3.Vec{X: row.X - now.X, Y: row.Y - now.Y, Z: row.Z - now.Z}, 0)
+}
+
+// carryAlong moves what stands in a place as far as the place was moved, and
+// refuses where it would stick out.
+func carryAlong(tx *gorm.DB, actor Actor, parent store.Place, by r3.Vec, depth int) error {
+	var inner []store.Place
+	if err := tx.Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, parent.BoatID, parent.ID).Find(&inner).Error; err != nil || depth > deepest {
+		return err
+	}
+	for _, p := range inner {
+		p.X, p.Y, p.Z = p.X+by.X, p.Y+by.Y, p.Z+by.Z
+		if !inside(placeInput(p), placeInput(parent)) {
+			return &Error{Kind: Refused, Sentence: p.Name + " stands in it and would stick out: move or shrink that first."}
+		}
+		if by == (r3.Vec{}) {
+			continue
+		}
+		err := tx.Model(&store.Place{}).Where("crew_id = ? AND id = ?", actor.Crew, p.ID).
+			Updates(map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}).Error
+		if err != nil {
+			return fmt.Errorf("moving what stands in the place: %w", err)
+		}
+		if err := carryAlong(tx, actor, p, by, depth+1); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func boatExists(tx *gorm.DB, actor Actor, boat uuid.UUID) error {

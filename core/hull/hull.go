@@ -15,6 +15,7 @@ import (
 const (
 	maxStations    = 401
 	maxPoints      = 201
+	maxOffsets     = 12000 // stations times points: what one shell is made of in good time
 	maxExtent      = 100.0 // metres
 	maxFloodPoints = 100
 	maxSpaces      = 20
@@ -71,6 +72,10 @@ func (h Hull) Check(field string) error {
 	var fs check.Faults
 	if n := len(h.Stations); n < 2 || n > maxStations {
 		fs.Add(field+"stations", n, fmt.Sprintf("a hull needs from 2 to %d stations", maxStations))
+		return fs
+	}
+	if n := len(h.Stations) * len(h.Stations[0].Half); n > maxOffsets {
+		fs.Add(field+"stations", n, fmt.Sprintf("at most %d points in all: a boat needs no more", maxOffsets))
 		return fs
 	}
 	for i, s := range h.Stations {

@@ -133,7 +133,17 @@ func TestBadStationsAreNamed(t *testing.T) {
 			h.Stations[0].Half = []Point{{0, 0}, {-1, 0}, {1, 1}}
 		},
 		"half_section_yz_m[1][1] is NaN": func(h *Hull) { h.Stations[0].Half = []Point{{0, 0}, {1, math.NaN()}, {1, 1}} },
-		"same number of points":          func(h *Hull) { h.Stations[0].Half = []Point{{0, 0}, {1, 1}} },
+		"at most 12000 points in all": func(h *Hull) {
+			half := make([]Point, 201)
+			for k := range half {
+				half[k] = Point{float64(k) / 200, float64(k) / 200}
+			}
+			h.Stations = nil
+			for i := range 61 {
+				h.Stations = append(h.Stations, Station{X: float64(i), Half: half})
+			}
+		},
+		"same number of points": func(h *Hull) { h.Stations[0].Half = []Point{{0, 0}, {1, 1}} },
 		"crosses itself": func(h *Hull) {
 			bad := []Point{{0, 0}, {1, 1}, {1, 0}, {0.2, 0.9}}
 			h.Stations = []Station{{X: 0, Half: bad}, {X: 5, Half: bad}}

@@ -363,6 +363,8 @@ function wrongOf(v: Schemas["HullPreview"] | undefined, fields: NumberField[], u
 }
 
 function OtherFaults({ v, known }: { v?: Schemas["HullPreview"]; known: string[] }) {
+  const doubts = (v?.doubts ?? []).filter((d) => d.key === "stations");
+  if (doubts.length > 0) return <Faults text="These offsets look wrong." details={doubts.map((d) => d.sentence)} />;
   const rest = (v?.faults ?? []).filter((f) => !known.some((k) => f.field === `hull.measures.${k}`));
   if (rest.length === 0) return null;
   return (
