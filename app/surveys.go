@@ -155,6 +155,10 @@ func (s *snapshot) lengthText(m float64) string {
 	return fmt.Sprintf("%.1f %s", u.FromSI(m), u.Symbol)
 }
 
+// unlistedSigma is how much may lie unlisted in one place, kg, one standard
+// deviation. Practice.
+const unlistedSigma = 20
+
 const (
 	bilgeName    = "water in the bilge"
 	unlistedName = "something not listed in "
@@ -183,7 +187,7 @@ func (s *snapshot) candidates(l ledger) []float.Candidate {
 		list = append(list, float.Candidate{Name: bilgeName, At: at, Sigma: 30, Low: 0, High: tank.Volume() * tank.Density})
 	}
 	for _, p := range s.places {
-		list = append(list, float.Candidate{Name: unlistedName + p.Name, Sigma: 12, Low: 0, High: 80,
+		list = append(list, float.Candidate{Name: unlistedName + p.Name, Sigma: unlistedSigma, Low: 0, High: 80,
 			At: r3.Vec{X: p.X + p.Length/2, Y: p.Y + p.Breadth/2, Z: p.Z + p.Height/3}})
 	}
 	return list

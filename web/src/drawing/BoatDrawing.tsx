@@ -55,9 +55,8 @@ export function BoatDrawing({
   const narrow = size.width < 560;
   const extent = extentOf(lines);
   const tall = narrow && upright;
-  const p = tall
-    ? tallSheet(extent, size.width)
-    : wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420));
+  const wide = wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420));
+  const p = tall ? tallSheet(extent, size.width) : narrow ? wide : withLargerSection(wide, size.height);
   const height = planOnly || (narrow && !tall) ? p.profileBottom + 2 : p.height - 24;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-hidden">
@@ -77,6 +76,26 @@ export function BoatDrawing({
       )}
     </div>
   );
+}
+
+const LOWER = 18; // pixels: what stands over the sheer must not meet the view's name
+
+/** The room that the bench fills with gauges goes to the section here. */
+function withLargerSection(p: Projection, height: number): Projection {
+  const high = p.sectionBottom - p.sectionTop;
+  const k = Math.min((height - 34 - LOWER - p.sectionTop) / high, 2);
+  if (k <= 1.05) return p;
+  const grown = ([x, y]: Pixel): Pixel => [
+    p.sectionLeft + (x - p.sectionLeft) * k,
+    p.sectionTop + LOWER + (y - p.sectionTop) * k,
+  ];
+  return {
+    ...p,
+    section: (y, z) => grown(p.section(y, z)),
+    sectionRight: p.sectionLeft + (p.sectionRight - p.sectionLeft) * k,
+    sectionBottom: p.sectionTop + LOWER + high * k,
+    height: p.height + LOWER + high * (k - 1),
+  };
 }
 
 function Outlines({ lines, p, attitude }: { lines: Lines; p: Projection; attitude?: Attitude }) {

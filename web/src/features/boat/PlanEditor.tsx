@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Place } from "../../api/client";
-import { fitLabel, type Projection, planBox } from "../../drawing/projection";
+import { type Projection, planBox, twoLines } from "../../drawing/projection";
 import type { Box } from "./placeForm";
 import { centimetre, unplan } from "./planInput";
 
@@ -120,16 +120,21 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
                 strokeWidth={q.id === chosen ? 2.4 : out ? 2 : 1}
               />
             </g>
-            <text
-              aria-hidden="true"
-              x={r.x + 3}
-              y={r.y + 12}
-              fontSize="12"
-              className="label-type pointer-events-none"
-              fill={out ? "var(--loud-ink)" : "currentColor"}
-            >
-              {r.height > 13 ? fitLabel(q.name, r.width - 5, 12) : ""}
-            </text>
+            {twoLines(q.name, r.width - 5, 12)
+              .slice(0, r.height > 28 ? 2 : r.height > 13 ? 1 : 0)
+              .map((line, i) => (
+                <text
+                  key={line}
+                  aria-hidden="true"
+                  x={r.x + 3}
+                  y={r.y + 12 * (i + 1)}
+                  fontSize="12"
+                  className="label-type pointer-events-none"
+                  fill={out ? "var(--loud-ink)" : "currentColor"}
+                >
+                  {line}
+                </text>
+              ))}
           </g>
         );
       })}
