@@ -21,7 +21,7 @@ import (
 // memory does not.
 const (
 	MaxPhotoBytes = 12 << 20
-	maxPixels     = 60_000_000
+	maxPixels     = 50_000_000
 	photoSide     = 1600
 	photoQuality  = 80
 	photosOfBoat  = 60
@@ -30,8 +30,8 @@ const (
 )
 
 // decoding has room for as many pictures as may be decoded at once; each takes
-// some hundred megabytes at most.
-var decoding = make(chan struct{}, 2)
+// a few hundred megabytes at most.
+var decoding = make(chan struct{}, 1)
 
 // PhotoView is a picture of a boat or a place.
 type PhotoView struct {

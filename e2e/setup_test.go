@@ -80,12 +80,21 @@ func (c *klm) drag(x0, y0, x1, y1 float64) {
 	c.Mouse.MustUp(proto.InputMouseButtonLeft)
 }
 
-func crewOf(t *testing.T, d *program) {
+// newcomer is the owner of a crew that has no boat yet, signed in.
+func newcomer(t *testing.T) *page {
+	d := start(t, "serve", storetest.URL(t))
 	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
 	found.Env = append(found.Environ(), "DATABASE_URL="+d.database)
 	found.Stdin = strings.NewReader("a long password\n")
 	out, err := found.CombinedOutput()
 	require.NoError(t, err, string(out))
+	p := browse(t, 1280, 800)
+	p.open(d.address)
+	p.find("input[autocomplete=username]").MustInput("una")
+	p.find("input[type=password]").MustInput("a long password")
+	p.button("^Sign in$").MustClick()
+	p.shows("A new boat")
+	return p
 }
 
 // A crew sets its own boat up: twelve measures, posts, and 25 places, each from
@@ -93,14 +102,7 @@ func crewOf(t *testing.T, d *program) {
 // other side. By the operators that are really performed it takes well under 15
 // minutes; walking round her with the tape comes on top.
 func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
-	d := start(t, "serve", storetest.URL(t))
-	crewOf(t, d)
-	p := browse(t, 1280, 800)
-	p.open(d.address)
-	p.find("input[autocomplete=username]").MustInput("una")
-	p.find("input[type=password]").MustInput("a long password")
-	p.button("^Sign in$").MustClick()
-	p.shows("A new boat")
+	p := newcomer(t)
 	c := &klm{page: p}
 
 	c.press("button", "V bottom, hard chine")
@@ -218,14 +220,7 @@ func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
 }
 
 func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
-	d := start(t, "serve", storetest.URL(t))
-	crewOf(t, d)
-	p := browse(t, 1280, 800)
-	p.open(d.address)
-	p.find("input[autocomplete=username]").MustInput("una")
-	p.find("input[type=password]").MustInput("a long password")
-	p.button("^Sign in$").MustClick()
-	p.shows("A new boat")
+	p := newcomer(t)
 	dir := t.TempDir()
 	bad, good := dir+"/bad.csv", dir+"/good.csv"
 	writeFile(t, bad, "station,x_m,y_m,z_m\n1,0,0,0\n1,0,wide,0.5\n")

@@ -11,11 +11,10 @@ import { ago } from "../../ui/time";
 import { type Units, unitsOf } from "../../units";
 import { Inclining } from "./Inclining";
 import { Kept } from "./Kept";
+import { checksKey, useCheck } from "./useCheck";
 
 type Surveys = Schemas["Surveys"];
 export type Finding = Schemas["FloatFinding"];
-
-export const checksKey = (boat: string) => ["checks", boat];
 
 export default function CheckPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
@@ -142,13 +141,11 @@ type FloatCheckProps = { me: Membership; bench: Bench; points: Surveys["points"]
 
 function FloatCheck({ me, bench, points }: FloatCheckProps) {
   const units = unitsOf(me.units);
-  const queries = useQueryClient();
   const steps = units.system === "us" ? STEPS_US : STEPS;
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [step, setStep] = useState<string>(steps[0][0]);
   const [water, setWater] = useState<string>("0");
   const [focus, setFocus] = useState<string>();
-  const path = { crew: me.crew_id, boat: bench.id };
   const body = (): { float: Schemas["FloatCheckInput"] } => {
     const readings = points.flatMap((q) => {
       const text = texts[q.name]?.trim();
@@ -159,31 +156,9 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
     });
     return { float: { readings, step_m: Number(step), ripple_m: Number(water) } };
   };
-  const trying = useMutation({
-    mutationFn: async () =>
-      answered(api.POST("/api/crews/{crew}/boats/{boat}/checks/try", { params: { path }, body: body() })) as Promise<
-        Schemas["SurveyResult"]
-      >,
-  });
-  const keeping = useMutation({
-    mutationFn: async () => {
-      const b = body();
-      return write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/checks", {
-          params: { path, header: { "Idempotency-Key": key } },
-          body: b,
-        }),
-      );
-    },
-    onSuccess: () => {
-      trying.reset();
-      setTexts({});
-      return queries.invalidateQueries({ queryKey: checksKey(bench.id) });
-    },
-  });
+  const { trying, keeping, error } = useCheck(me, bench.id, body, () => setTexts({}));
   const found = trying.data?.float;
   const filled = points.filter((q) => texts[q.name]?.trim()).length;
-  const error = trying.error ?? keeping.error;
   const at = bench.posts.find((q) => bench.state.people.some((s) => s.post_id === q.id));
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">

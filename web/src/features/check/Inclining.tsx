@@ -1,15 +1,14 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Bench, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
+import { type Bench, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { Choice, NotANumber, NumberFields, read } from "../../ui/Form";
 import { Faults } from "../../ui/States";
 import { unitsOf } from "../../units";
-import { checksKey, Step, WhoStandsWhere } from "./CheckPage";
+import { Step, WhoStandsWhere } from "./CheckPage";
+import { useCheck } from "./useCheck";
 
 /** A known person walks across; the heel, read from any level, gives GM. */
 export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
   const units = unitsOf(me.units);
-  const queries = useQueryClient();
   const aboard = bench.members.filter((m) => bench.state.people.some((s) => s.member_id === m.id && s.post_id));
   const [chosen, setChosen] = useState<string>();
   const who = aboard.find((m) => m.id === chosen) ?? aboard[0];
@@ -26,7 +25,6 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
     { key: "sigma", label: "The level is good to", unit: "°", si: 1, hint: "a phone on a firm seat: 0.1" },
   ];
   const [values, setValues] = useState<Record<string, string>>({ sigma: "0.1" });
-  const path = { crew: me.crew_id, boat: bench.id };
   const body = (): { incline: Schemas["InclineInput"] } => {
     if (!who) throw new NotANumber("Put someone aboard first.");
     const n = read(fields, values);
@@ -40,29 +38,8 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
       },
     };
   };
-  const trying = useMutation({
-    mutationFn: async () =>
-      answered(api.POST("/api/crews/{crew}/boats/{boat}/checks/try", { params: { path }, body: body() })) as Promise<
-        Schemas["SurveyResult"]
-      >,
-  });
-  const keeping = useMutation({
-    mutationFn: async () => {
-      const b = body();
-      return write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/checks", {
-          params: { path, header: { "Idempotency-Key": key } },
-          body: b,
-        }),
-      );
-    },
-    onSuccess: () => {
-      trying.reset();
-      return queries.invalidateQueries({ queryKey: checksKey(bench.id) });
-    },
-  });
+  const { trying, keeping, error } = useCheck(me, bench.id, body);
   const found = trying.data?.incline;
-  const error = trying.error ?? keeping.error;
   return (
     <div className="grid gap-6 lg:grid-cols-2">
       <ol className="grid content-start gap-5">
