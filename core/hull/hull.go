@@ -48,6 +48,13 @@ type Space struct {
 	Low, High r3.Vec
 }
 
+// overlaps says whether two spaces' boxes have more than a millimetre in common.
+func (s Space) overlaps(o Space) bool {
+	const least = 0.001
+	return min(s.High.X, o.High.X)-max(s.Low.X, o.Low.X) > least && min(s.High.Y, o.High.Y)-max(s.Low.Y, o.Low.Y) > least &&
+		min(s.High.Z, o.High.Z)-max(s.Low.Z, o.Low.Z) > least
+}
+
 // Hull is the shape of a boat.
 type Hull struct {
 	Stations    []Station
@@ -105,6 +112,11 @@ func (h Hull) Check(field string) error {
 		checkPoint(&fs, name+".high_m", s.High)
 		if !(s.Low.X < s.High.X && s.Low.Y < s.High.Y && s.Low.Z < s.High.Z) {
 			fs.Add(name+".high_m", nil, "must be over low_m along x, y and z")
+		}
+		for _, other := range h.Spaces[:i] { // what lies in both would be lost twice
+			if s.overlaps(other) {
+				fs.Add(name, s.Name, "overlaps "+other.Name+": let one end where the other begins")
+			}
 		}
 	}
 	return fs.Err()

@@ -64,6 +64,8 @@ func TestADeckAndAWellMakeSpacesWithTheirOpenings(t *testing.T) {
 	Well{Length: 0.3, Breadth: 0.5, Floor: 0.5, Bulkhead: 0.4}.Check(&fs, "well.")
 	assert.ErrorContains(t, fs, "deck.fore_m is 1: must be ahead")
 	assert.ErrorContains(t, fs, "well.bulkhead_m is 0.4: must be higher")
+	both := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.1, Fore: 3.5}).WithWell(Well{Length: 0.4, Breadth: 0.8, Floor: 0.4, Bulkhead: 0.62})
+	assert.ErrorContains(t, both.Check(""), "overlaps deck: let one end where the other begins")
 	bad := f.Hull(f.Usual())
 	bad.FloodPoints = append(bad.FloodPoints, FloodPoint{Name: "x", Space: "hold"})
 	bad.Spaces = []Space{{"wrong", r3.Vec{X: 1}, r3.Vec{}}}
