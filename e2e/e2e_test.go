@@ -132,7 +132,7 @@ func (p *page) button(text string) *rod.Element {
 
 // until waits for JavaScript to be true; why is what a failure says.
 func (p *page) until(why, js string, args ...any) {
-	err := p.Timeout(patience).Wait(rod.Eval(js, args...))
+	err := p.Timeout(patience).Wait(rod.Eval(js, args...).ByPromise())
 	if err != nil {
 		text, _ := p.Eval(`() => document.body.innerText`)
 		shown := ""

@@ -217,6 +217,18 @@ func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
 	p.press(input.ArrowRight)
 	p.until("one centimetre forward", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value === '311'`)
 	assert.Equal(t, "34", field("Length inside"))
+	// Keys faster than the server: none is lost, and none is refused as stale.
+	for range 9 {
+		p.press(input.ArrowRight)
+	}
+	p.until("ten centimetres forward, kept", `async () => {
+		const at = [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value;
+		const [, boat] = location.pathname.match(/boats\/([^/]+)/);
+		const s = await (await fetch('/api/session')).json();
+		const b = await (await fetch('/api/crews/' + s.crews[0].crew_id + '/boats/' + boat + '/bench')).json();
+		return at === '320' && Math.abs(b.places.find(q => q.name === 'step').corner_m[0] - 3.2) < 1e-9;
+	}`)
+	assert.False(t, p.MustHas("[role=alert]"))
 }
 
 func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {

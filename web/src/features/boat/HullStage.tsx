@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { type ChangeEvent, useEffect, useState } from "react";
 import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
-import { BoatDrawing } from "../../drawing/BoatDrawing";
+import { BoatDrawing, type Solid } from "../../drawing/BoatDrawing";
 import {
   Choice,
   type NumberField,
@@ -252,6 +252,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
           dimension={
             focused && dimensionOf(focus, lines, hull.measures ?? {}, `${d.values[focused.key] ?? ""} ${focused.unit}`)
           }
+          solids={openSpaces(hull, seen.beam_m)}
           dots={seen.flood_points.map((f) => ({ name: f.name, at: f.at_m, shape: "opening" as const }))}
         />
       )}
@@ -343,6 +344,32 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
     </SaveForm>,
     true,
   );
+}
+
+/** Deck and well as boxes on the drawing. */
+function openSpaces(hull: BoatInput["hull"], beam: number): Solid[] {
+  const { deck, well } = hull;
+  return [
+    ...(deck
+      ? [
+          {
+            name: "sole",
+            corner: [deck.aft_m, -beam / 2, deck.sole_m],
+            size: [deck.fore_m - deck.aft_m, beam, 0.004],
+            unnamed: true,
+          },
+        ]
+      : []),
+    ...(well
+      ? [
+          {
+            name: "well",
+            corner: [0, -well.breadth_m / 2, well.floor_m],
+            size: [well.length_m, well.breadth_m, well.bulkhead_m - well.floor_m],
+          },
+        ]
+      : []),
+  ].filter((q) => q.size.every((v) => v > 0)); // while it is being typed it may not be a box yet
 }
 
 /** What is wrong or looks wrong, by the measure's key. */

@@ -63,9 +63,11 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
     if (born > 0) nameField.current?.querySelector("input")?.focus();
   }, [born]);
   const place = places.find((q) => q.id === chosen);
+  const sent = useRef<PlaceDraft>(undefined); // what the last save sent, while its place is chosen
   // biome-ignore lint/correctness/useExhaustiveDependencies: the draft begins anew with the place and each version of it
   useEffect(() => {
-    if (place) setDraft(draftOf(units, place));
+    const movedOn = sent.current !== undefined && latest.current !== sent.current;
+    if (place && !movedOn) setDraft(draftOf(units, place)); // else the hand was faster than the server
   }, [place?.id, place?.version]);
   const fresh = () => queries.invalidateQueries({ queryKey: ["bench", boat.id] });
 
@@ -87,6 +89,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
   const save = async () => {
     const d = latest.current;
     if (!d) return;
+    sent.current = d;
     const input = inputOf(units, d, places, place?.id);
     const was = place && { id: place.id, input: placeInput(place) };
     const made = await put.mutateAsync({ place, input });
@@ -94,8 +97,18 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
     if (!place) setChosen(made.id);
     setDrawing(false);
   };
+  const again = useRef({ save, busy: false, timer: 0 });
+  again.current.save = save;
+  again.current.busy = put.isPending;
+  useEffect(() => () => clearTimeout(again.current.timer), []);
+  /** Saves once the hand rests and the last save is through, so that no two carry the same version. */
   const settled = () => {
-    if (place) save().catch(() => {}); // the mutation shows what is wrong
+    clearTimeout(again.current.timer);
+    again.current.timer = window.setTimeout(() => {
+      again.current.timer = 0;
+      if (again.current.busy) settled();
+      else again.current.save().catch(() => {}); // the mutation shows what is wrong
+    }, 250);
   };
   const mirror = useMutation({
     mutationFn: (id: string) =>
@@ -119,13 +132,23 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
       return fresh();
     },
   });
+  const choose = (id: string | undefined) => {
+    if (again.current.timer) {
+      clearTimeout(again.current.timer); // what was moved last is kept before another is taken up
+      again.current.timer = 0;
+      save().catch(() => {});
+    }
+    sent.current = undefined;
+    setChosen(id);
+    if (!id) setDraft(undefined);
+  };
   const undo = () => {
+    sent.current = undefined;
     const q = places.find((x) => x.id === before?.id);
     if (q && before) put.mutate({ place: q, input: before.input }, { onSuccess: () => setBefore(undefined) });
   };
   const begin = () => {
-    setChosen(undefined);
-    setDraft(undefined);
+    choose(undefined);
     setDrawing(true);
   };
   const box = draft && boxOf(units, draft);
@@ -189,22 +212,20 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
             chosen={chosen}
             box={box}
             drawing={drawing}
-            onChoose={(id) => {
-              setChosen(id);
-              if (!id) setDraft(undefined);
-            }}
+            onChoose={choose}
             onDrawn={(drawn) => {
-              setChosen(undefined);
+              choose(undefined);
               setDraft(withBox(units, freshDraft(units, places, boat.hull.deck?.sole_m), drawn));
               setDrawing(false);
               setBorn((n) => n + 1);
             }}
-            onBox={(b) => {
-              const next = latest.current && withBox(units, latest.current, b);
-              latest.current = next;
-              setDraft(next);
+            onBox={(change) => {
+              const at = latest.current && boxOf(units, latest.current);
+              if (!latest.current || !at) return;
+              latest.current = withBox(units, latest.current, change(at));
+              setDraft(latest.current);
             }}
-            onSettled={settled}
+            onSettled={() => place && settled()}
           />
         )}
       </BoatDrawing>
@@ -285,7 +306,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
           />
         </SaveForm>
       ) : (
-        <PlaceList places={places} onChoose={setChosen} />
+        <PlaceList places={places} onChoose={choose} />
       )}
       {place && <Photos me={me} boat={boat.id} place={place.id} />}
       {!draft && (

@@ -12,7 +12,7 @@ type Props = {
   drawing: boolean; // a drag draws a new place, wherever it begins
   onChoose: (id: string | undefined) => void;
   onDrawn: (box: Box) => void;
-  onBox: (box: Box) => void;
+  onBox: (change: (box: Box) => Box) => void; // of the box as it is by then
   onSettled: () => void;
 };
 
@@ -49,7 +49,7 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
     if (!d) return;
     const [x, y] = unplan(p, e);
     if (d.fresh) return setGhost(between(d.from, [x, y]));
-    onBox(moved(d.box, x - d.from[0], y - d.from[1], d.edge));
+    onBox(() => moved(d.box, x - d.from[0], y - d.from[1], d.edge));
   };
   const end = (e: PointerEvent<SVGElement>) => {
     const d = drag.current;
@@ -68,12 +68,13 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
       e.preventDefault();
       return onChoose(id);
     }
-    if (chosen !== id || !box) return;
+    if (chosen !== id) return;
     const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key];
     if (!step) return;
     e.preventDefault();
     const [dx = 0, dy = 0] = step.map((s) => s * 0.01);
-    onBox(moved(box, dx, dy, e.shiftKey ? [1, 1] : undefined));
+    const edge = e.shiftKey ? ([1, 1] as const) : undefined;
+    onBox((b) => moved(b, dx, dy, edge));
   };
   return (
     <g>
