@@ -161,7 +161,7 @@ func (s *snapshot) floatReport(what WhatIf) (FloatReport, error) {
 		l.load.Tanks = append(l.load.Tanks, tank)
 	}
 	r := FloatReport{Now: s.figuresOf(l), Verdicts: []Verdict{}, Curves: []CurveView{}, Openings: []OpeningView{}, Awash: []string{},
-		Wind: []WindView{}, Cautions: floatCautions}
+		Wind: []WindView{}, Band: Band{Behind: []ErrorOf{}}, Cautions: floatCautions}
 	solved := s.craft.float.Solve(l.load, nil)
 	r.Tests = s.crewTests(laid, l)
 	r.Swamped = s.swamped(laid)

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"encoding/json"
 	"math"
 	"testing"
 
@@ -60,6 +61,24 @@ func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
 	assert.InDelta(t, f.DisplacementKg*f.GMT*math.Pi/180, r.HeelMoment, 1e-9)
 	assert.Equal(t, "transom notch", r.Openings[0].Name)
 	assert.True(t, r.Capacity.Applies, r.Capacity.Why)
+}
+
+// A boat that sinks under her load has a report too: no figures, and no list that
+// a page could stumble over.
+func TestABoatThatSinksHasAReport(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Masses[0].Kg = 20000 }))
+	r := w.report(WhatIf{WindMS: 20, BilgeLitres: 10})
+	assert.EqualValues(t, "swamped", r.Now.Status)
+	assert.Contains(t, r.Now.Why, "more than her whole hull can carry")
+	text, err := json.Marshal(r)
+	require.NoError(t, err)
+	assert.NotContains(t, string(text), "null")
+	road, err := w.Road(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	text, err = json.Marshal(road)
+	require.NoError(t, err)
+	assert.NotContains(t, string(text), "null")
 }
 
 func TestVerdictsSayHowSureTheyAre(t *testing.T) {

@@ -173,6 +173,26 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }
 
+// Every form draws, and makes a boat that floats on the bench.
+func TestABoatOfEveryFormIsDrawnAndFloats(t *testing.T) {
+	p := newcomer(t)
+	for i, f := range []string{"V bottom, hard chine", "Flat bottom, square bow", "Fine-bowed skiff", "Rounded bottom", "Personal watercraft"} {
+		p.button(f).MustClick()
+		p.until(f+" is chosen", `(f) => [...document.querySelectorAll('button[aria-pressed=true]')].some(b => b.innerText === f)`, f)
+		p.until(f+" is drawn", `() => document.querySelectorAll('svg[aria-label$="drawing"] path').length > 3 && !document.querySelector('[aria-invalid]')`)
+		p.field("The hull", "Name").MustSelectAllText().MustInput(fmt.Sprintf("Boat %d", i+1))
+		p.submit("The hull")
+		p.find("section[aria-label='Plate and limits'] form")
+		p.button("^Stow$").MustClick()
+		p.until(f+" floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
+		p.button("^Float$").MustClick()
+		p.find("[data-test=port]")
+		p.button("^Set up$").MustClick()
+		p.button("Add another boat").MustClick()
+		p.until("a new boat", `() => location.pathname === '/boats/new'`)
+	}
+}
+
 // The drawing follows what is typed, and the measure that is wrong is told at once.
 func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
 	d := demoProgram(t)

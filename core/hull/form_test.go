@@ -1,6 +1,7 @@
 package hull
 
 import (
+	"encoding/json"
 	"math"
 	"testing"
 
@@ -220,6 +221,15 @@ func TestAThinSkinIsAreaTimesThickness(t *testing.T) {
 			lid += (p.Y + q.Y) * (q.X - p.X)
 		}
 		assert.InEpsilon(t, skin*(area-lid), s.Holds-in.Holds, 0.08, f.Name)
+	}
+}
+
+// A rounded hull has no chines, and says so with an empty list.
+func TestADrawingOfAnyFormHasItsLists(t *testing.T) {
+	for _, f := range Forms() {
+		text, err := json.Marshal(f.Hull(f.Usual()).Lines(13))
+		require.NoError(t, err)
+		assert.NotContains(t, string(text), "null", f.Name)
 	}
 }
 

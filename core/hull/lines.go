@@ -32,7 +32,8 @@ const maxKnuckles = 3
 
 // Lines gives the drawing of the hull, with its sections at count places.
 func (h Hull) Lines(count int) Lines {
-	var l Lines
+	// None of the lists is nil: a drawing reads them as they are.
+	l := Lines{PlanChines: [][][2]float64{}, Chines: [][][2]float64{}, Sections: []Section{}}
 	last := len(h.Stations[0].Half) - 1
 	along := func(k int) (plan, profile [][2]float64) {
 		for _, s := range h.Stations {

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { answered, api, type Membership, sayError } from "./api/client";
 import { BenchPage } from "./features/bench/BenchPage";
 import { SignInPage } from "./features/session/SignInPage";
+import { Boundary } from "./ui/Boundary";
 import { Shell } from "./ui/Shell";
 import { ErrorNote, Waiting } from "./ui/States";
 
@@ -45,22 +46,25 @@ function Inside() {
 
 function Pages({ me }: { me: Membership }) {
   const first = me.boats[0];
+  const { pathname } = useLocation();
   return (
     <Shell me={me}>
-      <Suspense fallback={<Waiting text="Fetching the page…" />}>
-        <Routes>
-          <Route path="/boats/new" element={<SetupPage me={me} />} />
-          <Route path="/boats/:boat" element={<BenchPage me={me} />} />
-          <Route path="/boats/:boat/float" element={<FloatPage me={me} />} />
-          <Route path="/boats/:boat/check" element={<CheckPage me={me} />} />
-          <Route path="/boats/:boat/road" element={<RoadPage me={me} />} />
-          <Route path="/boats/:boat/sheet" element={<SheetPage me={me} />} />
-          <Route path="/boats/:boat/setup" element={<SetupPage me={me} />} />
-          <Route path="/gear" element={<GearPage me={me} />} />
-          <Route path="/crew" element={<CrewPage me={me} />} />
-          <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
-        </Routes>
-      </Suspense>
+      <Boundary key={pathname}>
+        <Suspense fallback={<Waiting text="Fetching the page…" />}>
+          <Routes>
+            <Route path="/boats/new" element={<SetupPage me={me} />} />
+            <Route path="/boats/:boat" element={<BenchPage me={me} />} />
+            <Route path="/boats/:boat/float" element={<FloatPage me={me} />} />
+            <Route path="/boats/:boat/check" element={<CheckPage me={me} />} />
+            <Route path="/boats/:boat/road" element={<RoadPage me={me} />} />
+            <Route path="/boats/:boat/sheet" element={<SheetPage me={me} />} />
+            <Route path="/boats/:boat/setup" element={<SetupPage me={me} />} />
+            <Route path="/gear" element={<GearPage me={me} />} />
+            <Route path="/crew" element={<CrewPage me={me} />} />
+            <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
+          </Routes>
+        </Suspense>
+      </Boundary>
     </Shell>
   );
 }
