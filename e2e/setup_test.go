@@ -218,6 +218,10 @@ func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
 	p.find("[data-measure=length_m]").MustSelectAllText().MustInput("5.45")
 	p.MustReload()
 	p.until("the draft stands", `() => document.querySelector('[data-measure=length_m]')?.value === '5.45'`)
+	// It is gone with whoever signs out.
+	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.until("signed out", `() => !!document.querySelector('input[type=password]') || document.body.innerText.includes('Oskar, skipper')`)
+	p.until("nothing is left", `() => Object.keys(localStorage).every(k => !k.startsWith('ergasia:'))`)
 }
 
 func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {

@@ -3,6 +3,7 @@ import { LogOut, Moon, Ruler, Sun } from "lucide-react";
 import type { ReactNode } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
 import { answered, api, type Membership, type Session } from "../api/client";
+import { forgetDrafts } from "./useDraft";
 
 /** The page's frame: the boat's name, the rooms, and one's own settings. */
 export function Shell({ me, children }: { me: Membership; children: ReactNode }) {
@@ -98,7 +99,10 @@ function Settings({ me }: { me: Membership }) {
   });
   const out = useMutation({
     mutationFn: () => answered(api.DELETE("/api/session")),
-    onSuccess: () => window.location.assign("/"), // a fresh page keeps nothing of the crew in memory
+    onSuccess: () => {
+      forgetDrafts();
+      window.location.assign("/"); // a fresh page keeps nothing of the crew in memory
+    },
   });
   const button = "flex min-h-11 cursor-pointer items-center gap-1.5 px-1.5 label-type text-base hover:underline";
   const us = me.units === "us";

@@ -15,12 +15,13 @@ import {
 } from "../../ui/Form";
 import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { type Units, unitsOf } from "../../units";
 import { dimensionOf } from "./dimensions";
 import { attempt } from "./EngineStage";
 import type { Frame } from "./SetupPage";
-import { type BoatInput, type BoatView, freshBoat, useDraft, useSaveBoat } from "./useBoat";
+import { type BoatInput, type BoatView, freshBoat, useSaveBoat } from "./useBoat";
 
 type Props = {
   me: Membership;

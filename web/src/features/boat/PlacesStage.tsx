@@ -100,7 +100,14 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
   const again = useRef({ save, busy: false, timer: 0 });
   again.current.save = save;
   again.current.busy = put.isPending;
-  useEffect(() => () => clearTimeout(again.current.timer), []);
+  useEffect(() => {
+    const rest = again.current;
+    return () => {
+      if (!rest.timer) return;
+      clearTimeout(rest.timer); // whoever leaves in haste loses nothing
+      rest.save().catch(() => {});
+    };
+  }, []);
   /** Saves once the hand rests and the last save is through, so that no two carry the same version. */
   const settled = () => {
     clearTimeout(again.current.timer);

@@ -1,5 +1,4 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { answered, api, type Membership, type Schemas, write } from "../../api/client";
 
 export type BoatView = Schemas["BoatView"];
@@ -56,35 +55,6 @@ export function useSaveBoat(me: Membership, boat: BoatView | undefined) {
     await queries.invalidateQueries();
     return saved.id;
   };
-}
-
-/** What was typed and not saved yet, kept on this machine until it is, so that one can stop anywhere. */
-export function useDraft<T>(key: string, initial: T): [T, (v: T) => void, () => void] {
-  const name = `ergasia:${key}`;
-  const [value, setValue] = useState<T>(() => {
-    try {
-      const kept = localStorage.getItem(name);
-      return kept ? (JSON.parse(kept) as T) : initial;
-    } catch {
-      return initial; // no storage, or something else's
-    }
-  });
-  const keep = (v: T) => {
-    setValue(v);
-    try {
-      localStorage.setItem(name, JSON.stringify(v));
-    } catch {
-      // a full or forbidden storage only means that nothing is kept
-    }
-  };
-  const drop = () => {
-    try {
-      localStorage.removeItem(name);
-    } catch {
-      // as above
-    }
-  };
-  return [value, keep, drop];
 }
 
 /** A boat to begin from, with a usual hull; every number of it is to be measured. */
