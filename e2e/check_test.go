@@ -64,6 +64,35 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 	assert.InDelta(t, before+40, b.State.Now.Displacement, 10)
 }
 
+// Sune walks across; the level shows what the ledger says it should.
+func TestAnIncliningCheckAgreesWithTheLedger(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	craft, l := p.laden()
+	heel := func() string { return fmt.Sprintf("%.2f", craft.Solve(l, nil).Figures.HeelDeg) }
+	before := heel()
+	for i := range l.Masses {
+		if l.Masses[i].Kg == 84 {
+			l.Masses[i].At.Y = -0.4
+		}
+	}
+	p.button("^Check$").MustClick()
+	p.button("^Inclining check").MustClick()
+	p.find("main ol li:nth-child(2) select").MustSelect("Sune, 84 kg")
+	for i, v := range []string{"-40", before, heel(), "0.05"} {
+		p.MustElements("main ol li:nth-child(2) input")[i].MustSelectAllText().MustInput(v)
+	}
+	p.button("What does it say").MustClick()
+	p.until("they agree", `() => /by the ledger\. They agree\.$/.test(document.querySelector('[data-testid=finding]')?.innerText ?? '')`)
+	p.axe("an inclining check")
+	p.button("^Keep this check$").MustClick()
+	p.until("it is kept", `() => document.querySelector('[data-testid=kept]')?.innerText.includes('inclining check')`)
+	p.MustElements("main ol li:nth-child(2) input")[2].MustSelectAllText().MustInput("-9")
+	p.button("What does it say").MustClick()
+	p.shows("she heeled away from the weight")
+}
+
 func TestTheRoadSaysWhatRidesElsewhere(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)

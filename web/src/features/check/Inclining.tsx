@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { type Bench, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { AttitudePicture } from "../../drawing/AttitudePicture";
 import { Choice, NotANumber, NumberFields, read } from "../../ui/Form";
 import { Faults } from "../../ui/States";
-import { unitsOf } from "../../units";
+import { degrees, heelWords, unitsOf } from "../../units";
 import { Step, WhoStandsWhere } from "./CheckPage";
 import { useCheck } from "./useCheck";
 
@@ -40,6 +41,11 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
   };
   const { trying, keeping, error } = useCheck(me, bench.id, body);
   const found = trying.data?.incline;
+  const now = bench.state.now.attitude;
+  const people = bench.state.people.flatMap((s) => {
+    const mark = bench.members.find((m) => m.id === s.member_id)?.mark;
+    return s.cg_m && mark ? [{ mark, cg_m: s.cg_m }] : [];
+  });
   return (
     <div className="grid gap-6 lg:grid-cols-2">
       <ol className="grid content-start gap-5">
@@ -82,6 +88,14 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
         </Step>
       </ol>
       <div className="grid content-start gap-4">
+        {now && (
+          <figure>
+            <AttitudePicture lines={bench.lines} attitude={now} people={people} label="How she lies by the ledger" />
+            <figcaption className="quiet text-sm">
+              By the ledger she heels {degrees(Math.abs(now.heel_deg))}° {heelWords(now.heel_deg)}.
+            </figcaption>
+          </figure>
+        )}
         {found && (
           <section aria-label="What the heel says" className="grid gap-3 border border-base-content p-4">
             <p className={`text-xl ${found.agrees ? "" : "text-loud"}`} data-testid="finding">
