@@ -128,43 +128,63 @@ func (s *snapshot) relaid(laid map[uuid.UUID][]stow.Laid, e store.Event) map[uui
 
 // ledger is everything aboard as masses, and what the plate counts of it.
 type ledger struct {
-	load    float.Load
-	plateKg float64
-	gearKg  float64
-	persons int
+	load          float.Load
+	plateKg       float64
+	plateVariance float64 // kg², of plateKg
+	gearKg        float64
+	persons       int
 }
 
 func (s *snapshot) ledger(laid map[uuid.UUID][]stow.Laid) ledger {
 	input := s.craft.input
 	l := ledger{load: s.craft.ledger()}
-	count := func(kind string, kg float64) {
+	count := func(kind string, kg, sigma float64) {
 		if slices.Contains(input.Plate.Includes, kind) {
 			l.plateKg += kg
+			l.plateVariance += sigma * sigma
 		}
 	}
-	for _, m := range input.Outfit.Masses {
-		count(m.Kind, m.Kg)
+	for i, m := range input.Outfit.Masses {
+		count(m.Kind, m.Kg, l.load.Masses[i].Sigma)
 	}
 	for i, t := range input.Outfit.Tanks {
-		count(t.Kind, l.load.Tanks[i].Kg())
+		count(t.Kind, l.load.Tanks[i].Kg(), l.load.Tanks[i].Sigma)
 	}
 	for _, p := range s.people() {
 		l.load.Masses = append(l.load.Masses, p.body)
 		l.persons++
-		count("persons", p.body.Kg)
+		count("persons", p.body.Kg, p.body.Sigma)
 	}
+	for _, g := range s.aboard(laid) {
+		m := float.Mass{Name: g.Name, Kg: g.kg, Sigma: g.kg * float.KnownSigma[g.MassKnown], At: g.middle}
+		l.load.Masses = append(l.load.Masses, m)
+		l.gearKg += g.kg
+		count("gear", g.kg, m.Sigma)
+	}
+	return l
+}
+
+// gearAboard is an entry of the gear list in its place aboard this boat.
+type gearAboard struct {
+	store.Gear
+	place  *store.Place
+	rides  string
+	kg     float64 // of all its pieces
+	middle r3.Vec
+}
+
+// aboard lists the gear aboard, in the order of the gear list.
+func (s *snapshot) aboard(laid map[uuid.UUID][]stow.Laid) []gearAboard {
+	var list []gearAboard
 	for _, g := range s.gear {
 		at := s.stowage[g.ID]
 		if at.BoatID == nil || *at.BoatID != s.boat.ID {
 			continue
 		}
-		kg := g.Kg * float64(g.Count)
-		l.load.Masses = append(l.load.Masses, float.Mass{Name: g.Name, Kg: kg, Sigma: kg * float.KnownSigma[g.MassKnown],
-			At: middle(g, *s.place(*at.PlaceID), laid[*at.PlaceID])})
-		l.gearKg += kg
-		count("gear", kg)
+		p := s.place(*at.PlaceID)
+		list = append(list, gearAboard{g, p, at.Rides, g.Kg * float64(g.Count), middle(g, *p, laid[p.ID])})
 	}
-	return l
+	return list
 }
 
 func body(m store.Member, at store.Station, post store.Post) float.Mass {

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -81,6 +82,8 @@ func (s *snapshot) test(base float.Load, key, title string, people []float.Mass,
 		v.Sentence = "She goes over."
 	case r.Status == float.Swamped:
 		v.Sentence = fmt.Sprintf("Water comes in at the %s: it lies %s under.", f.Lowest.Name, s.small(-f.Lowest.M))
+	case r.Status == float.Unstable:
+		v.Sentence = fmt.Sprintf("She won't stay upright: she lolls %.1f° %s.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg))
 	case math.Abs(f.HeelDeg) > limitDeg:
 		v.Sentence = fmt.Sprintf("Heels %.1f° %s, more than the %.0f° of an offset-load test.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg), limitDeg)
 	default:
@@ -157,15 +160,7 @@ func (s *snapshot) toEnd(crew []aboardPerson, fore bool) []float.Mass {
 // heaviest helping at that side.
 func (s *snapshot) overboard(base float.Load, crew []aboardPerson, limit float64) TestView {
 	order := slices.Clone(crew)
-	slices.SortStableFunc(order, func(a, b aboardPerson) int {
-		switch {
-		case a.body.Kg > b.body.Kg:
-			return -1
-		case a.body.Kg < b.body.Kg:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(order, func(a, b aboardPerson) int { return cmp.Compare(b.body.Kg, a.body.Kg) })
 	var worst TestView
 	for i, side := range []float64{1, -1} {
 		hanging := s.craft.float.LongestArm(side)
@@ -218,13 +213,8 @@ func (s *snapshot) solidThings(laid map[uuid.UUID][]stow.Laid) []float.Thing {
 			list = append(list, float.Thing{Name: m.Name, Kg: m.Kg, Density: density, At: m.At.r3(), Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.3}})
 		}
 	}
-	for _, g := range s.gear {
-		at := s.stowage[g.ID]
-		if at.BoatID == nil || *at.BoatID != s.boat.ID {
-			continue
-		}
-		list = append(list, float.Thing{Name: g.Name, Kg: g.Kg * float64(g.Count), Density: float.GearDensity,
-			At: middle(g, *s.place(*at.PlaceID), laid[*at.PlaceID]), Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
+	for _, g := range s.aboard(laid) {
+		list = append(list, float.Thing{Name: g.Name, Kg: g.kg, Density: float.GearDensity, At: g.middle, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
 	}
 	for _, p := range s.people() {
 		list = append(list, float.Thing{Name: p.member.Name, Kg: p.body.Kg, Density: float.PersonDensity, At: p.body.At, Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})
@@ -289,8 +279,13 @@ func (s *snapshot) capacity() (CapacityView, error) {
 			b.BoatKg += m.Kg
 		}
 	}
-	for _, t := range s.craft.load.Tanks {
-		b.MotorKg += t.Kg()
+	b.Load.Tanks = nil // the rule counts her fuel, full, and no water
+	for i, t := range s.craft.load.Tanks {
+		if o.Tanks[i].Kind == "fuel" {
+			t.Fill = 1
+			b.MotorKg += t.Kg()
+			b.Load.Tanks = append(b.Load.Tanks, t)
+		}
 	}
 	aft, fore, sole := low.X+(high.X-low.X)*0.2, low.X+(high.X-low.X)*0.8, (high.Z-low.Z)*0.35
 	for i, p := range s.posts {

@@ -275,23 +275,13 @@ func (s *snapshot) verdicts(l ledger, f *float.Figures, b float.Bands) []Verdict
 	lo, hi := in.Limits.TrimLow.Value, in.Limits.TrimHigh.Value
 	sureTrim := float.Sure(f.TrimDeg, b.TrimDeg, lo) + float.Sure(hi, b.TrimDeg, f.TrimDeg) - 1
 	add("trim", f.TrimDeg >= lo && f.TrimDeg <= hi, max(sureTrim, 0),
-		fmt.Sprintf("Trim %.1f° ± %.1f bow up; %.1f° to %.1f° (%s).", f.TrimDeg, b.TrimDeg, lo, hi, sourceWords(in.Limits.TrimHigh.Source)))
+		fmt.Sprintf("Trim %.1f° ± %.1f bow %s; %.1f° to %.1f° bow up (%s).", math.Abs(f.TrimDeg), b.TrimDeg, upDown(f.TrimDeg), lo, hi, sourceWords(in.Limits.TrimHigh.Source)))
 	if in.Plate.MaxKg > 0 {
-		sigma := plateSigma(s, l)
+		sigma := math.Sqrt(l.plateVariance)
 		add("load", l.plateKg <= in.Plate.MaxKg, float.Sure(in.Plate.MaxKg, sigma, l.plateKg),
 			fmt.Sprintf("Load %s ± %s; at most %s (%s).", s.massText(l.plateKg), s.massText(sigma), s.massText(in.Plate.MaxKg), or(in.Plate.Source, "plate")))
 	}
 	return list
-}
-
-// plateSigma is the error of what the plate counts: people and gear aboard.
-func plateSigma(s *snapshot, l ledger) float64 {
-	own := len(s.craft.load.Masses)
-	sum := 0.0
-	for _, m := range l.load.Masses[own:] {
-		sum += m.Sigma * m.Sigma
-	}
-	return math.Sqrt(sum)
 }
 
 func sourceWords(source string) string {

@@ -81,6 +81,54 @@ func TestABoatThatSinksHasAReport(t *testing.T) {
 	assert.NotContains(t, string(text), "null")
 }
 
+// The rule counts her fuel, full, whatever is in the tank today, and no livewell.
+func TestCapacityCountsFullFuelAndNoWater(t *testing.T) {
+	w := newWorld(t)
+	tank := func(kind string, fill, density float64) TankInput {
+		return TankInput{Name: kind, Kind: kind, Size: Vec{0.6, 0.5, 0.2}, Corner: Vec{1.2, -0.25, 0.1}, Fill: fill, Density: density}
+	}
+	with := func(tanks ...TankInput) CapacityView {
+		require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Tanks = tanks }))
+		return w.report(WhatIf{}).Capacity
+	}
+	none, low, full := with(), with(tank("fuel", 0.1, 740)), with(tank("fuel", 1, 740))
+	assert.Equal(t, full, low)
+	assert.InDelta(t, 60*0.74, none.PersonsKg-full.PersonsKg, 1e-6, "60 L of petrol come off the persons")
+	assert.Equal(t, none, with(tank("livewell", 0.9, 1025)))
+}
+
+// What the plate counts carries its errors: a guessed body and a gauge's level.
+func TestTheLoadsBandIsOfWhatThePlateCounts(t *testing.T) {
+	w := newWorld(t)
+	w.board(w.hand)
+	load := func(includes ...string) string {
+		require.NoError(t, w.change(func(in *BoatInput) {
+			in.Plate.Includes = includes
+			in.Outfit.Tanks = []TankInput{{Name: "fuel", Kind: "fuel", Size: Vec{1, 0.5, 0.25}, Corner: Vec{1, -0.25, 0.1}, Fill: 0.5, Density: 800, Known: "gauge"}}
+		}))
+		v := w.report(WhatIf{}).Verdicts
+		return v[len(v)-1].Sentence
+	}
+	assert.Contains(t, load("persons"), "Load 80 kg ± 20 kg") // a quarter, and 3 % for clothes
+	assert.Contains(t, load("fuel"), "Load 50 kg ± 8 kg")     // 8 % of 100 kg
+	assert.Contains(t, load("persons", "fuel"), "Load 130 kg ± 22 kg")
+}
+
+// Nobody would call a loll "heels a little".
+func TestABoatThatLollsInATestIsToldSo(t *testing.T) {
+	w := newWorld(t)
+	r := w.report(WhatIf{})
+	for z := 1.6; z < 3 && r.Now.Status == float.Afloat; z += 0.05 { // as high as it takes
+		require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Masses[0].At[2] = z }))
+		r = w.report(WhatIf{})
+	}
+	require.Equal(t, float.Unstable, r.Now.Status)
+	for _, v := range r.Tests {
+		assert.False(t, v.Met)
+		assert.NotContains(t, v.Sentence, "left at the")
+	}
+}
+
 func TestVerdictsSayHowSureTheyAre(t *testing.T) {
 	w := newWorld(t)
 	w.board(w.hand) // weighed by guess

@@ -110,15 +110,9 @@ func (s *snapshot) road(v *Road) {
 			v.Liquids = append(v.Liquids, t.Name)
 		}
 	}
-	laid := s.lies()
-	for _, g := range s.gear {
-		at := s.stowage[g.ID]
-		if at.BoatID == nil || *at.BoatID != s.boat.ID {
-			continue
-		}
-		place := s.place(*at.PlaceID)
-		r := Riding{GearID: g.ID, Name: g.Name, Place: place.Name, Kg: g.Kg * float64(g.Count), X: middle(g, *place, laid[place.ID]).X, Rides: at.Rides}
-		switch at.Rides {
+	for _, g := range s.aboard(s.lies()) {
+		r := Riding{GearID: g.ID, Name: g.Name, Place: g.place.Name, Kg: g.kg, X: g.middle.X, Rides: g.rides}
+		switch g.rides {
 		case "car":
 			v.CarKg += r.Kg
 		case "van":

@@ -1,7 +1,9 @@
 package float
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -51,16 +53,8 @@ func (boat *Boat) Bands(l Load, f *Figures) Bands {
 	sum.Kg, sum.Lowest = math.Sqrt(sum.Kg), math.Sqrt(sum.Lowest)
 	sum.TrimDeg = math.Sqrt(sum.TrimDeg) * 180 / math.Pi
 	sum.HeelDeg = math.Sqrt(sum.HeelDeg) * 180 / math.Pi / math.Cos(p.trim)
-	sortShares(sum.Points)
+	slices.SortStableFunc(sum.Points, func(a, b Share) int { return cmp.Compare(b.M, a.M) })
 	return sum
-}
-
-func sortShares(list []Share) {
-	for i := 1; i < len(list); i++ { // few, and nearly always in order of the ledger
-		for j := i; j > 0 && list[j].M > list[j-1].M; j-- {
-			list[j], list[j-1] = list[j-1], list[j]
-		}
-	}
 }
 
 // respond is how she moves (level, trim, heel times cos trim) when so many
@@ -68,7 +62,6 @@ func sortShares(list []Share) {
 func (s *solver) respond(b balance, kg float64, at r3.Vec) ([3]float64, bool) {
 	arm := r3.Sub(at, s.ref)
 	b.force, b.forward, b.port = -kg, -kg*r3.Dot(b.frame.forward, arm), -kg*r3.Dot(b.frame.port, arm)
-	b.up -= kg * r3.Dot(b.frame.up, arm)
 	return s.newtonStep(b, false)
 }
 

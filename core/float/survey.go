@@ -1,6 +1,7 @@
 package float
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -266,15 +267,7 @@ func (s *solver) suspects(b balance, spread [3][3]float64, candidates []Candidat
 	for i := range list {
 		list[i].Chance /= total
 	}
-	slices.SortStableFunc(list, func(a, b Suspect) int {
-		switch {
-		case a.Chance > b.Chance:
-			return -1
-		case a.Chance < b.Chance:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(list, func(a, b Suspect) int { return cmp.Compare(b.Chance, a.Chance) })
 	return list
 }
 

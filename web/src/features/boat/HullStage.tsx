@@ -13,6 +13,7 @@ import {
   typed,
   type Values,
 } from "../../ui/Form";
+import { lengthField } from "../../ui/fields";
 import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
@@ -61,7 +62,15 @@ function floodColumns(units: Units): Column[] {
 
 function floodOf(c: Column[], row: Row) {
   const { name, x, y, z } = valuesOf(c, row);
-  return { name, at_m: [x, y, z] } as NonNullable<BoatInput["hull"]["flood_points"]>[number];
+  const space = row.space ? { space: row.space } : {}; // the page does not show it, and must not lose it
+  return { name, at_m: [x, y, z], ...space } as FloodInput;
+}
+
+type FloodInput = NonNullable<BoatInput["hull"]["flood_points"]>[number];
+
+function floodRow(c: Column[], f: FloodInput): Row {
+  const [x, y, z] = f.at_m;
+  return { ...rowOf(c, { name: f.name, x, y, z }), space: f.space ?? "" };
 }
 
 const WATERS = [
@@ -80,13 +89,7 @@ function fieldsOf(form: Schemas["Form"] | undefined, units: Units): NumberField[
 }
 
 function extraFields(units: Units): { deck: NumberField[]; well: NumberField[] } {
-  const m = (key: string, label: string, hint?: string) => ({
-    key,
-    label,
-    hint,
-    unit: units.lengthUnit,
-    si: units.lengthSI,
-  });
+  const m = lengthField(units);
   return {
     deck: [
       m("deck_sole", "Height of the sole", "keel's level to the sole"),
@@ -126,7 +129,7 @@ function extras(hull: BoatInput["hull"]): Record<string, number> {
 }
 
 /** The hull of what was typed. Texts that are no numbers are left out; the server says what is missing. */
-function hullOf(d: Draft, fields: NumberField[], units: Units): BoatInput["hull"] {
+function hullOf(d: Draft, fields: NumberField[], units: Units, was?: BoatInput["hull"]): BoatInput["hull"] {
   const { deck, well } = extraFields(units);
   const n = (key: string, list: NumberField[]) => {
     const f = list.find((q) => q.key === key);
@@ -154,6 +157,7 @@ function hullOf(d: Draft, fields: NumberField[], units: Units): BoatInput["hull"
         scuppers: [
           { name: "port scupper", at_m: at(1) },
           { name: "starboard scupper", at_m: at(-1) },
+          ...(was?.deck?.scuppers.slice(2) ?? []), // more than a pair came by the interface
         ],
       },
     }),
@@ -187,15 +191,13 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       deck: start.hull.deck !== undefined,
       well: start.hull.well !== undefined,
       stations: start.hull.stations,
-      floods: (start.hull.flood_points ?? []).map((f) =>
-        rowOf(floodColumns(units), { name: f.name, x: f.at_m[0], y: f.at_m[1], z: f.at_m[2] }),
-      ),
+      floods: (start.hull.flood_points ?? []).map((f) => floodRow(floodColumns(units), f)),
     },
   );
   const [focus, setFocus] = useState<string>();
   const form = d.stations ? undefined : choices.forms.find((f) => f.name === d.form);
   const fields = fieldsOf(form, units);
-  const hull = hullOf(d, fields, units);
+  const hull = hullOf(d, fields, units, boat?.hull);
   const asked = useSettled(JSON.stringify({ hull, water_density_kg_m3: Number(d.water) }), 90);
   const preview = useQuery({
     queryKey: ["preview", asked],

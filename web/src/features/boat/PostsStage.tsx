@@ -5,6 +5,7 @@ import { answered, api, type Post, write } from "../../api/client";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import type { Projection } from "../../drawing/projection";
 import { NumberFields, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { sideField } from "../../ui/fields";
 import { unitsOf } from "../../units";
 import { unplan } from "./planInput";
 import type { StageProps } from "./SetupPage";
@@ -16,13 +17,7 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
   const queries = useQueryClient();
   const save = useSaveBoat(me, boat);
   const bench = useBench(me.crew_id, boat.id);
-  const side = (key: string, label: string, hint?: string) => ({
-    key,
-    label,
-    hint,
-    unit: units.sideUnit,
-    si: units.sideSI,
-  });
+  const side = sideField(units);
   const fields = [
     side("x", "From the transom"),
     side("y", "Off the middle", "to port +, to starboard −"),

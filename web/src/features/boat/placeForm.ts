@@ -1,5 +1,6 @@
 import type { Place, Schemas } from "../../api/client";
 import { type NumberField, read, readOne, typed, type Values } from "../../ui/Form";
+import { sideField } from "../../ui/fields";
 import type { Units } from "../../units";
 
 export type PlaceInput = Schemas["PlaceInput"];
@@ -18,13 +19,7 @@ export type PlaceDraft = {
 export type Box = { x: number; y: number; length: number; breadth: number };
 
 export function placeFields(units: Units): { main: NumberField[]; plan: NumberField[]; more: NumberField[] } {
-  const side = (key: string, label: string, hint?: string) => ({
-    key,
-    label,
-    unit: units.sideUnit,
-    si: units.sideSI,
-    hint,
-  });
+  const side = sideField(units);
   return {
     main: [side("z", "Floor", "over the keel's level"), side("height", "Height inside")],
     plan: [

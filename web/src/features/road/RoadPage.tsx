@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { useBench } from "../../api/bench";
 import { answered, api, type Bench, type Membership, type Schemas, sayError, write } from "../../api/client";
 import { Choice, type NumberField, NumberFields, read, SaveForm, typed } from "../../ui/Form";
+import { lengthField, massField } from "../../ui/fields";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { type Units, unitsOf } from "../../units";
 import { TrailerDrawing } from "./TrailerDrawing";
@@ -203,20 +204,8 @@ const SCHOOLS = [
 ] as const;
 
 function trailerFields(units: Units): NumberField[] {
-  const kg = (key: string, label: string, hint?: string) => ({
-    key,
-    label,
-    hint,
-    unit: units.massUnit,
-    si: units.massSI,
-  });
-  const m = (key: string, label: string, hint?: string) => ({
-    key,
-    label,
-    hint,
-    unit: units.lengthUnit,
-    si: units.lengthSI,
-  });
+  const kg = massField(units);
+  const m = lengthField(units);
   return [
     kg("kg", "Trailer, empty"),
     m("cg_m", "Its own centre", "ahead of her transom's foot"),
