@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gonum.org/v1/gonum/spatial/r3"
+	"gorm.io/gorm"
 )
 
 // board puts the owner at the helm, standing.
@@ -117,16 +118,19 @@ func TestTheLoadsBandIsOfWhatThePlateCounts(t *testing.T) {
 // Nobody would call a loll "heels a little".
 func TestABoatThatLollsInATestIsToldSo(t *testing.T) {
 	w := newWorld(t)
-	r := w.report(WhatIf{})
-	for z := 1.6; z < 3 && r.Now.Status == float.Afloat; z += 0.05 { // as high as it takes
-		require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Masses[0].At[2] = z }))
-		r = w.report(WhatIf{})
+	var s *snapshot
+	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) (err error) {
+		s, err = w.snapshot(tx, w.owner, w.boat)
+		return err
+	}))
+	l := s.craft.ledger()
+	for s.craft.float.Solve(l, nil).Status == float.Afloat { // as high as it takes
+		l.Masses[0].At.Z += 0.02
 	}
-	require.Equal(t, float.Unstable, r.Now.Status)
-	for _, v := range r.Tests {
-		assert.False(t, v.Met)
-		assert.NotContains(t, v.Sentence, "left at the")
-	}
+	v := s.test(l, "nobody", "Nobody aboard", nil, 30)
+	require.Equal(t, float.Unstable, v.Status)
+	assert.False(t, v.Met)
+	assert.Contains(t, v.Sentence, "She won't stay upright: she lolls")
 }
 
 func TestVerdictsSayHowSureTheyAre(t *testing.T) {
