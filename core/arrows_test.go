@@ -12,21 +12,23 @@ import (
 
 // rooms are what each room may import of ours; imports run downward only.
 var rooms = map[string][]string{
-	"cmd":     {"api", "app", "demo", "store", "formats", "web", "core"},
-	"e2e":     {"api", "app", "demo", "store", "web", "core"},
-	"api":     {"app", "store"}, // store for ids and the session table
-	"demo":    {"app", "core"},
-	"app":     {"store", "formats", "core"},
-	"store":   {"store"}, // storetest serves the tests of those above
-	"formats": {"core"},
-	"web":     {},
+	"cmd":        {"api", "app", "demo", "simulators", "store", "formats", "web", "core"},
+	"e2e":        {"api", "app", "demo", "simulators", "store", "web", "core"},
+	"api":        {"app", "store"}, // store for ids and the session table
+	"demo":       {"app", "core"},
+	"simulators": {"core"},
+	"app":        {"store", "formats", "core"},
+	"store":      {"store"}, // storetest serves the tests of those above
+	"formats":    {"core"},
+	"web":        {},
 }
 
 // engines in order: each may import those before it.
-var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/stow"}
+var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/stow",
+	"core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh"}
 
 // outside is what core may use beside Go's own pure packages.
-var outside = []string{"gonum.org/v1/gonum/"}
+var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/"}
 
 // impure packages of Go's own have no place in core.
 var impure = []string{"os", "net", "database", "time", "log", "io/fs", "path/filepath", "syscall", "embed", "math/rand"}
