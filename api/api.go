@@ -29,6 +29,7 @@ type Config struct {
 	Web            fs.FS    // the built web app
 	Secure         bool     // served over HTTPS, so cookies may say so
 	TrustedProxies []string // whose X-Forwarded-For is believed
+	PublicURL      string   // under which phones reach it; where empty, what the browser calls it
 	Demo           *Demo    // nil unless this is the demo
 	Log            *slog.Logger
 }
@@ -111,6 +112,13 @@ func (s *Server) register() {
 	s.registerHulls()
 	s.registerFloating()
 	s.registerGear()
+	s.registerTables()
+	s.registerShed()
+	s.registerKits()
+	s.registerTrips()
+	s.registerDue()
+	s.registerLabels()
+	s.registerWeighing()
 	s.registerBench()
 }
 

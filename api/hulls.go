@@ -105,16 +105,16 @@ func (s *Server) registerPhotos() {
 			if in.Place != uuid.Nil {
 				place = &in.Place
 			}
-			return made(s.app.AddPhoto(ctx, actor, in.Key, in.Boat, place, in.RawBody))
+			return made(s.app.AddPhoto(ctx, actor, in.Key, app.PhotoOf{Boat: &in.Boat, Place: place}, in.RawBody))
 		})
 	crewOperation(s, app.See, huma.Operation{OperationID: "get-photo", Method: http.MethodGet, Path: boatPath + "photos/{photo}", Summary: "A picture", Responses: fileAnswer("image/jpeg")},
 		func(ctx context.Context, actor app.Actor, in *photoPath) (*File, error) {
-			text, err := s.app.Photo(ctx, actor, in.Boat, in.Photo)
+			text, err := s.app.Photo(ctx, actor, app.PhotoOf{Boat: &in.Boat}, in.Photo)
 			return file("image/jpeg", "picture.jpg", text, err)
 		})
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: boatPath + "photos/{photo}",
 		Summary: "Take a picture away", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, actor app.Actor, in *photoPath) (*struct{}, error) {
-			return nil, s.app.RemovePhoto(ctx, actor, in.Boat, in.Photo)
+			return nil, s.app.RemovePhoto(ctx, actor, app.PhotoOf{Boat: &in.Boat}, in.Photo)
 		})
 }

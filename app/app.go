@@ -24,6 +24,7 @@ type App struct {
 	db    *store.DB
 	boats *boatCache
 	now   func() time.Time
+	scale *Scale
 	// hashing has room for as many password hashes as may be computed at once.
 	hashing chan struct{}
 }
@@ -32,12 +33,14 @@ const hashesAtOnce = 4
 
 // New makes the use cases over a database.
 func New(db *store.DB) *App {
-	return &App{db: db, boats: newBoatCache(), now: time.Now, hashing: make(chan struct{}, hashesAtOnce)}
+	return &App{db: db, boats: newBoatCache(), now: time.Now, scale: &Scale{}, hashing: make(chan struct{}, hashesAtOnce)}
 }
 
 // Whole runs several use cases of which all are kept or none.
 func (a *App) Whole(ctx context.Context, fn func(*App) error) error {
-	return a.db.Whole(ctx, func(db *store.DB) error { return fn(&App{db: db, boats: a.boats, now: a.now, hashing: a.hashing}) })
+	return a.db.Whole(ctx, func(db *store.DB) error {
+		return fn(&App{db: db, boats: a.boats, now: a.now, scale: a.scale, hashing: a.hashing})
+	})
 }
 
 // Ready says whether requests can be served.

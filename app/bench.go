@@ -3,8 +3,6 @@ package app
 import (
 	"context"
 	"fmt"
-	"maps"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -12,207 +10,12 @@ import (
 	"ergasia/core/float"
 	"ergasia/core/hull"
 	"ergasia/core/stow"
-	"ergasia/core/units"
 	"ergasia/store"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
 	"gorm.io/gorm"
 )
-
-// snapshot is a boat with everything and everyone that may be aboard, as one
-// transaction saw it. Moves are tried on it before they are made.
-type snapshot struct {
-	units    units.System // of who looks
-	boat     store.Boat
-	craft    *craft
-	places   []store.Place
-	posts    []store.Post
-	gear     []store.Gear
-	members  []store.Member
-	stowage  map[uuid.UUID]store.Stowage // by gear
-	stations map[uuid.UUID]store.Station // by member
-}
-
-func (a *App) snapshot(tx *gorm.DB, actor Actor, boat uuid.UUID) (*snapshot, error) {
-	s := &snapshot{units: units.SystemNamed(actor.Units), stowage: map[uuid.UUID]store.Stowage{}, stations: map[uuid.UUID]store.Station{}}
-	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&s.boat).Error; err != nil {
-		return nil, absent(err, "boat")
-	}
-	var err error
-	if s.craft, err = a.boats.get(s.boat); err != nil {
-		return nil, err
-	}
-	var stowage []store.Stowage
-	var stations []store.Station
-	for _, q := range []*gorm.DB{
-		tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("x, y, id").Find(&s.places),
-		tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("x, y, id").Find(&s.posts),
-		tx.Where("crew_id = ?", actor.Crew).Order("name, id").Find(&s.gear),
-		tx.Where("crew_id = ?", actor.Crew).Order("created_at, id").Find(&s.members),
-		tx.Where("crew_id = ?", actor.Crew).Find(&stowage),
-		tx.Where("crew_id = ?", actor.Crew).Find(&stations),
-	} {
-		if q.Error != nil {
-			return nil, fmt.Errorf("loading the boat: %w", q.Error)
-		}
-	}
-	for _, r := range stowage {
-		s.stowage[r.GearID] = r
-	}
-	for _, r := range stations {
-		s.stations[r.MemberID] = r
-	}
-	return s, nil
-}
-
-func (s *snapshot) place(id uuid.UUID) *store.Place {
-	return find(s.places, func(p store.Place) bool { return p.ID == id })
-}
-
-func (s *snapshot) post(id uuid.UUID) *store.Post {
-	return find(s.posts, func(p store.Post) bool { return p.ID == id })
-}
-
-func (s *snapshot) thing(id uuid.UUID) *store.Gear {
-	return find(s.gear, func(g store.Gear) bool { return g.ID == id })
-}
-
-func (s *snapshot) member(id uuid.UUID) *store.Member {
-	return find(s.members, func(m store.Member) bool { return m.ID == id })
-}
-
-func find[T any](list []T, is func(T) bool) *T {
-	if i := slices.IndexFunc(list, is); i >= 0 {
-		return &list[i]
-	}
-	return nil
-}
-
-// in lists the pieces that lie in a place, but for one gear.
-func (s *snapshot) in(place, but uuid.UUID) []stow.Piece {
-	var there []stow.Piece
-	for _, g := range s.gear {
-		if at := s.stowage[g.ID].PlaceID; at != nil && *at == place && g.ID != but {
-			there = append(there, piece(g))
-		}
-	}
-	return there
-}
-
-// lies says where each piece in each place lies; a place whose contents have
-// no layout (someone measured a thing anew) has none.
-func (s *snapshot) lies() map[uuid.UUID][]stow.Laid {
-	laid := map[uuid.UUID][]stow.Laid{}
-	for _, p := range s.places {
-		if there := s.in(p.ID, uuid.Nil); len(there) > 0 {
-			laid[p.ID], _ = stow.Lay(stowPlace(p), there)
-		}
-	}
-	return laid
-}
-
-// relaid is a layout after an event: only the places that it touched are laid anew.
-func (s *snapshot) relaid(laid map[uuid.UUID][]stow.Laid, e store.Event) map[uuid.UUID][]stow.Laid {
-	laid = maps.Clone(laid)
-	for _, id := range []*uuid.UUID{e.Was.PlaceID, e.Became.PlaceID} {
-		if id == nil {
-			continue
-		}
-		if p := s.place(*id); p != nil {
-			laid[p.ID], _ = stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
-		}
-	}
-	return laid
-}
-
-// ledger is everything aboard as masses, and what the plate counts of it.
-type ledger struct {
-	load          float.Load
-	plateKg       float64
-	plateVariance float64 // kg², of plateKg
-	gearKg        float64
-	persons       int
-}
-
-func (s *snapshot) ledger(laid map[uuid.UUID][]stow.Laid) ledger {
-	input := s.craft.input
-	l := ledger{load: s.craft.ledger()}
-	count := func(kind string, kg, sigma float64) {
-		if slices.Contains(input.Plate.Includes, kind) {
-			l.plateKg += kg
-			l.plateVariance += sigma * sigma
-		}
-	}
-	for i, m := range input.Outfit.Masses {
-		count(m.Kind, m.Kg, l.load.Masses[i].Sigma)
-	}
-	for i, t := range input.Outfit.Tanks {
-		count(t.Kind, l.load.Tanks[i].Kg(), l.load.Tanks[i].Sigma)
-	}
-	for _, p := range s.people() {
-		l.load.Masses = append(l.load.Masses, p.body)
-		l.persons++
-		count("persons", p.body.Kg, p.body.Sigma)
-	}
-	for _, g := range s.aboard(laid) {
-		m := float.Mass{Name: g.Name, Kg: g.kg, Sigma: g.kg * float.KnownSigma[g.MassKnown], At: g.middle}
-		l.load.Masses = append(l.load.Masses, m)
-		l.gearKg += g.kg
-		count("gear", g.kg, m.Sigma)
-	}
-	return l
-}
-
-// gearAboard is an entry of the gear list in its place aboard this boat.
-type gearAboard struct {
-	store.Gear
-	place  *store.Place
-	rides  string
-	kg     float64 // of all its pieces
-	middle r3.Vec
-}
-
-// aboard lists the gear aboard, in the order of the gear list.
-func (s *snapshot) aboard(laid map[uuid.UUID][]stow.Laid) []gearAboard {
-	var list []gearAboard
-	for _, g := range s.gear {
-		at := s.stowage[g.ID]
-		if at.BoatID == nil || *at.BoatID != s.boat.ID {
-			continue
-		}
-		p := s.place(*at.PlaceID)
-		list = append(list, gearAboard{g, p, at.Rides, g.Kg * float64(g.Count), middle(g, *p, laid[p.ID])})
-	}
-	return list
-}
-
-func body(m store.Member, at store.Station, post store.Post) float.Mass {
-	height := float.StandingCG
-	if at.Seated {
-		height = float.SeatedCG
-	}
-	return float.Mass{Name: m.Name, Kg: m.Kg, Sigma: m.Kg * math.Hypot(float.BodySigma, float.KnownSigma[m.MassKnown]),
-		At: r3.Vec{X: post.X, Y: post.Y, Z: post.Z + height}}
-}
-
-// middle is the centre of a thing where it lies, or of its place's floor where
-// no layout was found.
-func middle(g store.Gear, p store.Place, laid []stow.Laid) r3.Vec {
-	corner := r3.Vec{X: p.X, Y: p.Y, Z: p.Z}
-	var sum r3.Vec
-	n := 0
-	for _, l := range laid {
-		if l.ID == g.ID.String() {
-			sum = r3.Add(sum, l.Centre())
-			n++
-		}
-	}
-	if n == 0 {
-		return r3.Add(corner, r3.Vec{X: p.Length / 2, Y: p.Breadth / 2, Z: math.Min(p.Height, g.Height) / 2})
-	}
-	return r3.Add(corner, r3.Scale(1/float64(n), sum))
-}
 
 // Figures are what decides: how she sits and what she carries.
 type Figures struct {
@@ -254,7 +57,11 @@ func (s *snapshot) figuresOf(l ledger) Figures {
 // Stowed is where a thing is. No place means the quay, or another boat.
 type Stowed struct {
 	GearID  uuid.UUID  `json:"gear_id" format:"uuid"`
+	Kind    string     `json:"kind" enum:"quay,boat,shed,person,lent"`
 	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+	Inside  *uuid.UUID `json:"inside_id,omitempty" format:"uuid" doc:"The container that it lies in"`
+	HeldBy  *uuid.UUID `json:"held_by,omitempty" format:"uuid"`
+	Kg      float64    `json:"kg" doc:"All of it, with what it holds"`
 	Boat    string     `json:"boat,omitempty" doc:"The other boat that it is in"`
 	Version int        `json:"version"`
 	Laid    []Laid     `json:"laid"`
@@ -292,6 +99,7 @@ type State struct {
 	Last    *LastMove  `json:"last,omitempty"`
 	CanUndo bool       `json:"can_undo"`
 	CanRedo bool       `json:"can_redo"`
+	Quay    int64      `json:"quay" doc:"How many pieces are on the quay; no more than 300 of them are listed"`
 }
 
 // PlaceView is a place on the drawing.
@@ -357,7 +165,9 @@ func (s *snapshot) bench() Bench {
 		b.Posts = append(b.Posts, PostView{p.ID, p.Version, PostInput{p.Name, Vec{p.X, p.Y, p.Z}}})
 	}
 	for _, g := range s.gear {
-		b.Gear = append(b.Gear, viewGear(g))
+		if !s.called[g.ID] {
+			b.Gear = append(b.Gear, viewGear(g))
+		}
 	}
 	for _, m := range s.members {
 		b.Members = append(b.Members, viewMember(m))
@@ -376,6 +186,9 @@ func (s *snapshot) state(tx *gorm.DB, actor Actor) (State, error) {
 	for _, g := range s.gear {
 		st.Stowage = append(st.Stowage, s.stowed(g, laid, others))
 	}
+	if err := tx.Model(&store.Stowage{}).Where("crew_id = ? AND kind = 'quay' AND inside_id IS NULL", actor.Crew).Count(&st.Quay).Error; err != nil {
+		return st, fmt.Errorf("counting the quay: %w", err)
+	}
 	for _, m := range s.members {
 		at := s.stations[m.ID]
 		one := Standing{MemberID: m.ID, Seated: at.Seated, Version: at.Version}
@@ -393,7 +206,8 @@ func (s *snapshot) state(tx *gorm.DB, actor Actor) (State, error) {
 
 func (s *snapshot) stowed(g store.Gear, laid map[uuid.UUID][]stow.Laid, others map[uuid.UUID]string) Stowed {
 	at := s.stowage[g.ID]
-	one := Stowed{GearID: g.ID, Version: at.Version, Laid: []Laid{}}
+	kg, _ := s.weight(g)
+	one := Stowed{GearID: g.ID, Kind: at.Kind, Inside: at.InsideID, HeldBy: at.HeldBy, Kg: kg, Version: at.Version, Laid: []Laid{}}
 	if at.BoatID == nil {
 		return one
 	}
@@ -441,6 +255,9 @@ func (s *snapshot) history(tx *gorm.DB, actor Actor, laid map[uuid.UUID][]stow.L
 		return nil
 	}
 	e := last[0]
+	if err := s.call(tx, actor, e.GearID); err != nil {
+		return err
+	}
 	st.Last = &LastMove{At: e.At, What: s.what(e)}
 	if m := s.member(e.ByMember); m != nil {
 		st.Last.By = m.Name
@@ -459,6 +276,15 @@ func (s *snapshot) what(e store.Event) string {
 	if e.GearID != nil {
 		if g := s.thing(*e.GearID); g != nil {
 			subject = g.Name
+		}
+		switch e.Became.Kind {
+		case "shed":
+			to = "the shed"
+		case "person":
+			to = "someone"
+			if m := s.member(*e.Became.HeldBy); m != nil {
+				to = m.Name
+			}
 		}
 		if e.Became.PlaceID != nil {
 			to = "another boat"

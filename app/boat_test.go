@@ -254,9 +254,9 @@ func picture(t *testing.T, orientation byte) []byte {
 
 func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	w := newWorld(t)
-	id, err := w.AddPhoto(ctx, w.owner, store.NewID(), w.boat, &w.locker, picture(t, 6)) // to be turned a quarter clockwise
+	id, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat, Place: &w.locker}, picture(t, 6)) // to be turned a quarter clockwise
 	require.NoError(t, err)
-	text, err := w.Photo(ctx, w.hand, w.boat, id)
+	text, err := w.Photo(ctx, w.hand, PhotoOf{Boat: &w.boat}, id)
 	require.NoError(t, err)
 	assert.NotContains(t, string(text), "SECRET")
 	assert.NotContains(t, string(text), "Exif")
@@ -270,8 +270,8 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	require.Len(t, list, 1)
 	assert.Equal(t, w.locker, *list[0].PlaceID)
 	assert.Equal(t, "Ilse", list[0].By)
-	require.NoError(t, w.RemovePhoto(ctx, w.owner, w.boat, id))
-	_, err = w.Photo(ctx, w.owner, w.boat, id)
+	require.NoError(t, w.RemovePhoto(ctx, w.owner, PhotoOf{Boat: &w.boat}, id))
+	_, err = w.Photo(ctx, w.owner, PhotoOf{Boat: &w.boat}, id)
 	assert.Equal(t, NotFound, kindOf(t, err).Kind)
 }
 
@@ -301,11 +301,11 @@ func TestWhatIsNoPictureOrTooLargeIsRefused(t *testing.T) {
 		"is broken":               picture(t, 1)[:len(picture(t, 1))-20],
 		"This is no JPEG or PNG ": {},
 	} {
-		_, err := w.AddPhoto(ctx, w.owner, store.NewID(), w.boat, nil, raw)
+		_, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat}, raw)
 		assert.ErrorContains(t, err, strings.TrimSpace(want))
 	}
 	nobody := store.NewID()
-	_, err := w.AddPhoto(ctx, w.owner, store.NewID(), w.boat, &nobody, picture(t, 1))
+	_, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat, Place: &nobody}, picture(t, 1))
 	assert.Equal(t, NotFound, kindOf(t, err).Kind)
 	list, err := w.Photos(ctx, w.owner, w.boat)
 	require.NoError(t, err)

@@ -2,62 +2,170 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
+	"strings"
+	"time"
 
 	"ergasia/core/check"
+	"ergasia/core/find"
 	"ergasia/core/stow"
 	"ergasia/store"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // GearInput is what is said of a thing, or of some alike that go together.
 type GearInput struct {
 	Name      string     `json:"name"`
+	Nickname  string     `json:"nickname,omitempty"`
+	Tags      []string   `json:"tags,omitempty" maxItems:"20"`
 	OwnerID   *uuid.UUID `json:"owner_id,omitempty" format:"uuid" doc:"A member; absent when it is the crew's"`
-	Size      Vec        `json:"size_m" doc:"Stowed, along x, y and z as it usually lies"`
+	Shape     string     `json:"shape,omitempty" enum:"box,rod,soft,loose" doc:"box where absent"`
+	Size      Vec        `json:"size_m" doc:"Stowed, along x, y and z as it usually lies; of loose things, all of them together"`
+	UseSize   Vec        `json:"use_size_m,omitempty" doc:"In use, where that is another; nought as stowed"`
+	Inside    Vec        `json:"inside_m,omitempty" doc:"What it holds; nought where it is no container"`
+	HoldsKg   float64    `json:"holds_kg,omitempty" doc:"Most that it holds; nought is no limit"`
+	KeepsDry  bool       `json:"keeps_dry,omitempty" doc:"A container that keeps water out"`
 	Kg        float64    `json:"kg" doc:"Of one"`
 	MassKnown string     `json:"mass_known" enum:"weighed,plate,catalogue,guess"`
 	Count     int        `json:"count"`
+	RestockAt int        `json:"restock_at,omitempty" doc:"Of what is used up: the count at which to buy more; nought is not used up"`
 	NeedsDry  bool       `json:"needs_dry"`
+	Fragile   bool       `json:"fragile,omitempty"`
+	Metal     bool       `json:"metal,omitempty"`
+	Buoyant   bool       `json:"buoyant,omitempty"`
+	Hazards   []string   `json:"hazards,omitempty" maxItems:"20" doc:"fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison"`
 	Turn      string     `json:"turn" enum:"none,upright,any" doc:"How it may be turned to fit"`
+	Serial    string     `json:"serial,omitempty"`
+	Cost      *float64   `json:"cost,omitempty" doc:"In the crew's money"`
+	ExpiresOn *Date      `json:"expires_on,omitempty" doc:"Its last good day"`
+	Condition string     `json:"condition,omitempty" enum:"good,worn,broken" doc:"good where absent"`
+	SparesFor *uuid.UUID `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
 }
+
+// Hazards that gear can have.
+var Hazards = []string{"fuel", "gas", "flares", "lead-acid", "lithium", "sparks", "magnet", "steel", "sharp", "poison"}
 
 func (in GearInput) check() error {
 	var fs check.Faults
-	fs.Text("name", in.Name, 1, 80)
+	name := strings.Map(func(r rune) rune { // a name that was pasted may have these two
+		if r == '\n' || r == '\t' {
+			return ' '
+		}
+		return r
+	}, in.Name)
+	fs.Text("name", name, 1, 80)
+	if strings.TrimSpace(in.Name) == "" {
+		fs.Add("name", in.Name, "must have a letter or digit")
+	}
+	fs.Text("nickname", in.Nickname, 0, 80)
+	fs.Text("serial", in.Serial, 0, 80)
+	checkTags(&fs, in.Tags)
+	for i, h := range in.Hazards {
+		fs.OneOf(fmt.Sprintf("hazards[%d]", i), h, Hazards...)
+	}
 	for i := range 3 {
 		fs.Within(fmt.Sprintf("size_m[%d]", i), in.Size[i], 0.001, 10)
+		fs.Within(fmt.Sprintf("use_size_m[%d]", i), in.UseSize[i], 0, 10)
+		fs.Within(fmt.Sprintf("inside_m[%d]", i), in.Inside[i], 0, in.Size[i])
 	}
+	in.checkInside(&fs)
 	fs.Within("kg", in.Kg, 0, 500)
+	fs.Within("holds_kg", in.HoldsKg, 0, 1000)
 	fs.OneOf("mass_known", in.MassKnown, "weighed", "plate", "catalogue", "guess")
-	fs.Within("count", float64(in.Count), 1, 100)
+	fs.OneOf("shape", in.Shape, "", "box", "rod", "soft", "loose")
+	fs.OneOf("condition", in.Condition, "", "good", "worn", "broken")
+	fewest := 1.0
+	if in.RestockAt > 0 {
+		fewest = 0 // what is used up may be all gone
+	}
+	most := 100.0
+	if in.Shape == "loose" {
+		most = 10000 // laid as one bag
+	}
+	fs.Within("count", float64(in.Count), fewest, most)
+	fs.Within("restock_at", float64(in.RestockAt), 0, 10000)
+	if in.Cost != nil {
+		fs.Within("cost", *in.Cost, 0, 1e7)
+	}
 	fs.OneOf("turn", in.Turn, "none", "upright", "any")
 	return invalid(fs.Err())
+}
+
+// checkInside notes an inside with a side left out.
+func (in GearInput) checkInside(fs *check.Faults) {
+	given := 0
+	for _, side := range in.Inside {
+		if side > 0 {
+			given++
+		}
+	}
+	if given != 0 && given != 3 {
+		fs.Add("inside_m", in.Inside, "give all three sides, or none where it holds nothing")
+	}
 }
 
 // GearView is a thing as the crew sees it.
 type GearView struct {
 	ID      uuid.UUID `json:"id" format:"uuid"`
 	Version int       `json:"version"`
+	Hours   float64   `json:"hours" doc:"Run, by the trips it was on"`
+	Trips   int       `json:"trips" doc:"That it was on"`
 	GearInput
 }
 
 func viewGear(g store.Gear) GearView {
-	return GearView{g.ID, g.Version, GearInput{Name: g.Name, OwnerID: g.OwnerID, Size: Vec{g.Length, g.Breadth, g.Height}, Kg: g.Kg,
-		MassKnown: g.MassKnown, Count: g.Count, NeedsDry: g.NeedsDry, Turn: g.Turn}}
+	return GearView{g.ID, g.Version, g.Hours, g.Trips, GearInput{Name: g.Name, Nickname: g.Nickname, Tags: g.Tags, OwnerID: g.OwnerID, Shape: g.Shape,
+		Size: Vec{g.Length, g.Breadth, g.Height}, UseSize: Vec{g.UseLength, g.UseBreadth, g.UseHeight},
+		Inside: Vec{g.InsideLength, g.InsideBreadth, g.InsideHeight}, HoldsKg: g.HoldsKg, KeepsDry: g.KeepsDry, Kg: g.Kg,
+		MassKnown: g.MassKnown, Count: g.Count, RestockAt: g.RestockAt, NeedsDry: g.NeedsDry, Fragile: g.Fragile, Metal: g.Metal,
+		Buoyant: g.Buoyant, Hazards: g.Hazards, Turn: g.Turn, Serial: g.Serial, Cost: g.Cost, ExpiresOn: dateOf(g.ExpiresOn),
+		Condition: g.Condition, SparesFor: g.SparesFor}}
 }
 
 func (in GearInput) row(actor Actor) store.Gear {
-	return store.Gear{CrewID: actor.Crew, Name: in.Name, OwnerID: in.OwnerID, Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2],
-		Kg: in.Kg, MassKnown: in.MassKnown, Count: in.Count, NeedsDry: in.NeedsDry, Turn: in.Turn}
+	return store.Gear{CrewID: actor.Crew, Name: in.Name, Nickname: in.Nickname, Tags: tidyTags(in.Tags), OwnerID: in.OwnerID, Shape: orElse(in.Shape, "box"),
+		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], UseLength: in.UseSize[0], UseBreadth: in.UseSize[1], UseHeight: in.UseSize[2],
+		InsideLength: in.Inside[0], InsideBreadth: in.Inside[1], InsideHeight: in.Inside[2], HoldsKg: in.HoldsKg, KeepsDry: in.KeepsDry,
+		Kg: in.Kg, MassKnown: in.MassKnown, Count: in.Count, RestockAt: in.RestockAt, NeedsDry: in.NeedsDry, Fragile: in.Fragile,
+		Metal: in.Metal, Buoyant: in.Buoyant, Hazards: listed(in.Hazards), Turn: in.Turn, Serial: in.Serial, Cost: in.Cost,
+		ExpiresOn: in.ExpiresOn.time(), Condition: orElse(in.Condition, "good"), SparesFor: in.SparesFor}
 }
 
+func orElse(text, otherwise string) string {
+	if text == "" {
+		return otherwise
+	}
+	return text
+}
+
+func listed(list []string) []string { return append([]string{}, list...) }
+
+// tidyTags gives tags in one spelling, each once.
+func tidyTags(tags []string) []string {
+	tidy := []string{}
+	for _, t := range tags {
+		t = strings.Join(strings.Fields(strings.ToLower(t)), " ")
+		if t != "" && !slices.Contains(tidy, t) {
+			tidy = append(tidy, t)
+		}
+	}
+	return tidy
+}
+
+// piece is how gear is laid: loose things are one bag of all of them.
 func piece(g store.Gear) stow.Piece {
-	return stow.Piece{ID: g.ID.String(), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
+	p := stow.Piece{ID: g.ID.String(), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
 		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn)}
+	if g.Shape == "loose" {
+		p.Kg, p.Count = g.Kg*float64(g.Count), 1
+	}
+	return p
 }
 
 func stowPlace(p store.Place) stow.Place {
@@ -73,12 +181,10 @@ func (a *App) SaveGear(ctx context.Context, actor Actor, key, id uuid.UUID, vers
 	var now store.Gear
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
 		made, _, err := a.once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
-			if in.OwnerID != nil {
-				if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *in.OwnerID).Take(&store.Member{}).Error; err != nil {
-					return id, absent(err, "person")
-				}
+			if err := in.refers(tx, actor); err != nil {
+				return id, err
 			}
-			return saveGear(tx, actor, id, version, in.row(actor))
+			return a.saveGear(tx, actor, id, version, in.row(actor))
 		})
 		if err != nil {
 			return err
@@ -88,30 +194,284 @@ func (a *App) SaveGear(ctx context.Context, actor Actor, key, id uuid.UUID, vers
 	return viewGear(now), err
 }
 
-func saveGear(tx *gorm.DB, actor Actor, id uuid.UUID, version int, row store.Gear) (uuid.UUID, error) {
-	if id == uuid.Nil {
-		row.ID, row.Version = store.NewID(), 1
-		return row.ID, tx.Create(&row).Error
+// refers says whether the owner, and what it is a spare for, are of this crew.
+func (in GearInput) refers(tx *gorm.DB, actor Actor) error {
+	if in.OwnerID != nil {
+		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *in.OwnerID).Take(&store.Member{}).Error; err != nil {
+			return absent(err, "person")
+		}
 	}
-	row.ID, row.Version = id, version+1
-	done := tx.Model(&store.Gear{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).Select("*").Updates(&row)
-	if done.Error != nil || done.RowsAffected == 1 {
-		return id, done.Error
+	if in.SparesFor != nil {
+		if err := tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *in.SparesFor).Take(&store.Gear{}).Error; err != nil {
+			return absent(err, "gear that this is a spare for")
+		}
 	}
-	var now store.Gear
-	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&now).Error; err != nil {
-		return id, absent(err, "gear")
-	}
-	return id, stale(now.Name, viewGear(now))
+	return nil
 }
 
-// RemoveGear takes a thing off the crew's list, and out of its place.
-func (a *App) RemoveGear(ctx context.Context, actor Actor, id uuid.UUID) error {
-	return a.in(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&store.Gear{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return notFound("gear")
+func (a *App) saveGear(tx *gorm.DB, actor Actor, id uuid.UUID, version int, row store.Gear) (uuid.UUID, error) {
+	if id == uuid.Nil {
+		row.ID = store.NewID()
+		return row.ID, a.createGear(tx, actor, []store.Gear{row}, map[uuid.UUID]store.Stowage{})
+	}
+	var was store.Gear
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+		return id, absent(err, "gear")
+	}
+	if was.Version != version {
+		return id, stale(was.Name, viewGear(was))
+	}
+	return id, a.changeGear(tx, actor, was, row)
+}
+
+// changeGear writes new values over a row that is locked, and notes in its
+// history what a crew will ask about later.
+func (a *App) changeGear(tx *gorm.DB, actor Actor, was, row store.Gear) error {
+	row.ID, row.Version, row.Hours, row.Trips, row.UsedAt = was.ID, was.Version+1, was.Hours, was.Trips, a.now()
+	if was.Container() && (!row.Container() || row.Count != 1) {
+		var n int64
+		if err := tx.Model(&store.Stowage{}).Where("crew_id = ? AND inside_id = ?", actor.Crew, was.ID).Count(&n).Error; err != nil {
+			return fmt.Errorf("looking what it holds: %w", err)
 		}
-		return done.Error
+		if n > 0 {
+			return &Error{Kind: Refused, Sentence: fmt.Sprintf("%s holds %d things: take them out before it becomes no container, or several.", was.Name, n)}
+		}
+	}
+	done := tx.Model(&store.Gear{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, was.ID, was.Version).Select("*").Updates(&row)
+	if done.Error != nil {
+		return refersToItself(done.Error)
+	}
+	if was.Name != row.Name || was.Nickname != row.Nickname || was.Serial != row.Serial || !slices.Equal(was.Tags, row.Tags) {
+		if err := indexWords(tx, actor, row); err != nil {
+			return err
+		}
+	}
+	for kind, text := range changesOf(was, row) {
+		if err := a.note(tx, actor, was.ID, kind, text); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func refersToItself(err error) error {
+	if errors.Is(err, gorm.ErrCheckConstraintViolated) {
+		return invalid(check.Faults{{Field: "spares_for", Want: "a thing is no spare for itself"}})
+	}
+	return err
+}
+
+// changesOf words what changed in condition, mass or count.
+func changesOf(was, row store.Gear) map[string]string {
+	notes := map[string]string{}
+	if was.Condition != row.Condition {
+		notes["condition"] = fmt.Sprintf("%s → %s", was.Condition, row.Condition)
+	}
+	if was.Kg != row.Kg || was.MassKnown != row.MassKnown {
+		notes["weighed"] = fmt.Sprintf("%.3g kg (%s) → %.3g kg (%s)", was.Kg, was.MassKnown, row.Kg, row.MassKnown)
+	}
+	if was.Count != row.Count {
+		notes["count"] = fmt.Sprintf("%d → %d", was.Count, row.Count)
+	}
+	return notes
+}
+
+func (a *App) note(tx *gorm.DB, actor Actor, gear uuid.UUID, kind, text string) error {
+	row := store.GearNote{ID: store.NewID(), CrewID: actor.Crew, GearID: gear, At: a.now(), ByMember: actor.Member, Kind: kind, Text: text}
+	if err := tx.Create(&row).Error; err != nil {
+		return fmt.Errorf("keeping the history: %w", err)
+	}
+	return nil
+}
+
+// createGear writes new gear, its words, and where each is: on the quay unless told.
+func (a *App) createGear(tx *gorm.DB, actor Actor, rows []store.Gear, at map[uuid.UUID]store.Stowage) error {
+	stowage := make([]store.Stowage, len(rows))
+	for i := range rows {
+		rows[i].Version, rows[i].UsedAt = 1, a.now()
+		stowage[i] = store.Stowage{Kind: "quay", Rides: "boat"}
+		if known, ok := at[rows[i].ID]; ok {
+			stowage[i] = known
+		}
+		stowage[i].GearID, stowage[i].CrewID, stowage[i].Since = rows[i].ID, actor.Crew, a.now()
+	}
+	if err := tx.CreateInBatches(&rows, 500).Error; err != nil {
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return &Error{Kind: Refused, Sentence: "An id in this list is taken: leave the id empty for new gear."}
+		}
+		return fmt.Errorf("keeping the gear: %w", refersToItself(err))
+	}
+	if err := tx.CreateInBatches(&stowage, 1000).Error; err != nil {
+		return fmt.Errorf("keeping where the gear is: %w", err)
+	}
+	return indexWords(tx, actor, rows...)
+}
+
+// indexWords keeps the words by which gear is found.
+func indexWords(tx *gorm.DB, actor Actor, rows ...store.Gear) error {
+	ids := make([]uuid.UUID, len(rows))
+	var known []store.GearWord
+	vocabulary := map[string]bool{}
+	for i, g := range rows {
+		ids[i] = g.ID
+		words := find.Words(append([]string{g.Name, g.Nickname, g.Serial}, g.Tags...)...)
+		for _, t := range g.Tags {
+			words = append(words, find.Tag(t))
+		}
+		for _, w := range words {
+			known = append(known, store.GearWord{CrewID: actor.Crew, Word: w, GearID: g.ID})
+			vocabulary[w] = true
+		}
+	}
+	if err := tx.Where("crew_id = ? AND gear_id IN ?", actor.Crew, ids).Delete(&store.GearWord{}).Error; err != nil {
+		return fmt.Errorf("forgetting old words: %w", err)
+	}
+	if len(known) == 0 {
+		return nil
+	}
+	var words []store.Word
+	for w := range vocabulary {
+		words = append(words, store.Word{CrewID: actor.Crew, Word: w})
+	}
+	slices.SortFunc(words, func(a, b store.Word) int { return strings.Compare(a.Word, b.Word) }) // one order, so that no two wait for each other
+	again := clause.OnConflict{DoNothing: true}
+	if err := tx.Clauses(again).CreateInBatches(&words, 2000).Error; err != nil {
+		return fmt.Errorf("keeping new words: %w", err)
+	}
+	if err := tx.Clauses(again).CreateInBatches(&known, 2000).Error; err != nil {
+		return fmt.Errorf("keeping the gear's words: %w", err)
+	}
+	return nil
+}
+
+// RemoveGear takes a thing off the crew's list, and out of its place. What it
+// held stays where it was, out of the box.
+func (a *App) RemoveGear(ctx context.Context, actor Actor, id uuid.UUID) error {
+	return a.in(ctx, actor, func(tx *gorm.DB) error { return removeGear(tx, actor, id) })
+}
+
+func removeGear(tx *gorm.DB, actor Actor, id uuid.UUID) error {
+	if err := lockMoves(tx, actor); err != nil {
+		return err
+	}
+	err := tx.Exec(`UPDATE stowage SET inside_id = (SELECT inside_id FROM stowage WHERE crew_id = @crew AND gear_id = @gear), version = version + 1
+		WHERE crew_id = @crew AND inside_id = @gear`, map[string]any{"crew": actor.Crew, "gear": id}).Error
+	if err != nil {
+		return fmt.Errorf("taking out what it held: %w", err)
+	}
+	done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&store.Gear{})
+	if done.Error == nil && done.RowsAffected == 0 {
+		return notFound("gear")
+	}
+	return done.Error
+}
+
+// SplitGear takes n of several alike as a piece of gear of its own, in the same place.
+func (a *App) SplitGear(ctx context.Context, actor Actor, key, id uuid.UUID, version, n int) (GearView, error) {
+	var part store.Gear
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.once(tx, actor, key, []any{"split", id, version, n}, func() (uuid.UUID, error) {
+			if err := lockMoves(tx, actor); err != nil {
+				return uuid.Nil, err
+			}
+			var was store.Gear
+			if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+				return uuid.Nil, absent(err, "gear")
+			}
+			if was.Version != version {
+				return uuid.Nil, stale(was.Name, viewGear(was))
+			}
+			if n < 1 || n >= was.Count {
+				return uuid.Nil, invalid(check.Faults{{Field: "count", Value: n, Want: fmt.Sprintf("must be from 1 to %d: there are %d", was.Count-1, was.Count)}})
+			}
+			return a.split(tx, actor, was, n)
+		})
+		if err != nil {
+			return err
+		}
+		return absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, made).Take(&part).Error, "gear")
+	})
+	return viewGear(part), err
+}
+
+func (a *App) split(tx *gorm.DB, actor Actor, was store.Gear, n int) (uuid.UUID, error) {
+	var at store.Stowage
+	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, was.ID).Take(&at).Error; err != nil {
+		return uuid.Nil, absent(err, "gear")
+	}
+	if at.Kind == "lent" {
+		return uuid.Nil, &Error{Kind: Refused, Sentence: was.Name + " is lent: note its return before it is split."}
+	}
+	part := was
+	part.ID, part.Count, part.RestockAt = store.NewID(), n, 0
+	at.Version = 0
+	if err := a.createGear(tx, actor, []store.Gear{part}, map[uuid.UUID]store.Stowage{part.ID: at}); err != nil {
+		return uuid.Nil, err
+	}
+	rest := was
+	rest.Count -= n
+	return part.ID, a.changeGear(tx, actor, was, rest)
+}
+
+// BulkInput changes one thing about many pieces; what is absent stays.
+type BulkInput struct {
+	Gear      []uuid.UUID `json:"gear" minItems:"1" maxItems:"500"`
+	OwnerID   *uuid.UUID  `json:"owner_id,omitempty" format:"uuid"`
+	Unowned   bool        `json:"unowned,omitempty" doc:"They are the crew's"`
+	AddTag    string      `json:"add_tag,omitempty"`
+	RemoveTag string      `json:"remove_tag,omitempty"`
+	NeedsDry  *bool       `json:"needs_dry,omitempty"`
+	Condition string      `json:"condition,omitempty" enum:"good,worn,broken"`
+	Remove    bool        `json:"remove,omitempty" doc:"Take them off the list"`
+}
+
+// ChangeMany changes many pieces at once, all or none.
+func (a *App) ChangeMany(ctx context.Context, actor Actor, key uuid.UUID, in BulkInput) error {
+	var fs check.Faults
+	fs.Text("add_tag", in.AddTag, 0, 40)
+	fs.OneOf("condition", in.Condition, "", "good", "worn", "broken")
+	if err := invalid(fs.Err()); err != nil {
+		return err
+	}
+	return a.in(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.once(tx, actor, key, in, func() (uuid.UUID, error) {
+			if err := (GearInput{OwnerID: in.OwnerID}).refers(tx, actor); err != nil {
+				return uuid.Nil, err
+			}
+			for _, id := range in.Gear {
+				if err := a.changeOneOfMany(tx, actor, id, in); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			return uuid.Nil, nil
+		})
+		return err
 	})
 }
+
+func (a *App) changeOneOfMany(tx *gorm.DB, actor Actor, id uuid.UUID, in BulkInput) error {
+	if in.Remove {
+		return removeGear(tx, actor, id)
+	}
+	var was store.Gear
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+		return absent(err, "gear")
+	}
+	row := was
+	if in.OwnerID != nil || in.Unowned {
+		row.OwnerID = in.OwnerID
+	}
+	row.Tags = tidyTags(append(listed(was.Tags), in.AddTag))
+	if in.RemoveTag != "" {
+		gone := tidyTags([]string{in.RemoveTag})
+		row.Tags = slices.DeleteFunc(row.Tags, func(t string) bool { return slices.Contains(gone, t) })
+	}
+	if in.NeedsDry != nil {
+		row.NeedsDry = *in.NeedsDry
+	}
+	row.Condition = orElse(in.Condition, was.Condition)
+	return a.changeGear(tx, actor, was, row)
+}
+
+// today is the day it is, as the program's clock says it, in UTC.
+func (a *App) today() time.Time { return a.now().UTC().Truncate(24 * time.Hour) }

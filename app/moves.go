@@ -43,8 +43,14 @@ func (in MoveInput) check() error {
 // target is where a move leads, aboard this boat.
 func (in MoveInput) target(boat uuid.UUID) whereabouts {
 	w := whereabouts{PlaceID: in.PlaceID, PostID: in.PostID, Seated: in.Seated && in.PostID != nil}
+	if in.GearID != nil {
+		w.Kind = "quay"
+	}
 	if w.PlaceID != nil || w.PostID != nil {
 		w.BoatID = &boat
+	}
+	if w.PlaceID != nil {
+		w.Kind = "boat"
 	}
 	return w
 }
@@ -53,14 +59,14 @@ type whereabouts store.Whereabouts
 
 func (w whereabouts) same(o store.Whereabouts) bool {
 	eq := func(a, b *uuid.UUID) bool { return a == b || a != nil && b != nil && *a == *b }
-	return eq(w.PlaceID, o.PlaceID) && eq(w.PostID, o.PostID) && w.Seated == o.Seated
+	return eq(w.PlaceID, o.PlaceID) && eq(w.PostID, o.PostID) && w.Seated == o.Seated &&
+		eq(w.InsideID, o.InsideID) && eq(w.ShedID, o.ShedID) && eq(w.HeldBy, o.HeldBy)
 }
 
 // whereabouts of the event's subject now.
 func (s *snapshot) whereabouts(e store.Event) whereabouts {
 	if e.GearID != nil {
-		at := s.stowage[*e.GearID]
-		return whereabouts{BoatID: at.BoatID, PlaceID: at.PlaceID}
+		return whereabouts(s.stowage[*e.GearID].At())
 	}
 	at := s.stations[*e.MemberID]
 	return whereabouts{BoatID: at.BoatID, PostID: at.PostID, Seated: at.Seated}
@@ -69,10 +75,19 @@ func (s *snapshot) whereabouts(e store.Event) whereabouts {
 // moved is the snapshot with the event's subject elsewhere; the original stays.
 func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
 	c := *s
+	if e.GearID != nil && to.Kind == "" { // an event of before there were sheds
+		to.Kind = "quay"
+		if to.BoatID != nil {
+			to.Kind = "boat"
+		}
+	}
 	if e.GearID != nil {
 		c.stowage = maps.Clone(s.stowage)
-		c.stowage[*e.GearID] = store.Stowage{GearID: *e.GearID, BoatID: to.BoatID, PlaceID: to.PlaceID, Rides: "boat",
-			Version: s.stowage[*e.GearID].Version + 1}
+		c.carry(*e.GearID, to)
+		row := c.stowage[*e.GearID]
+		row.InsideID, row.Rides, row.Version = to.InsideID, "boat", s.stowage[*e.GearID].Version+1
+		c.stowage[*e.GearID] = row
+		c.fill()
 	} else {
 		c.stations = maps.Clone(s.stations)
 		c.stations[*e.MemberID] = store.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
@@ -81,9 +96,19 @@ func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
 	return &c
 }
 
+// carry takes gear and all that it holds elsewhere.
+func (s *snapshot) carry(gear uuid.UUID, to store.Whereabouts) {
+	row := s.stowage[gear]
+	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID, to.ShedID, to.HeldBy
+	s.stowage[gear] = row
+	for _, held := range s.holds[gear] {
+		s.carry(held.ID, to)
+	}
+}
+
 // try finds the event that a move would be, and why it would be refused.
 func (s *snapshot) try(in MoveInput) (store.Event, []stow.Refusal, error) {
-	e := store.Event{BoatID: s.boat.ID, GearID: in.GearID, MemberID: in.MemberID, Kind: "move", State: "done",
+	e := store.Event{BoatID: &s.boat.ID, GearID: in.GearID, MemberID: in.MemberID, Kind: "move", State: "done",
 		Became: store.Whereabouts(in.target(s.boat.ID))}
 	if in.GearID != nil && s.thing(*in.GearID) == nil {
 		return e, nil, notFound("gear")
@@ -101,6 +126,9 @@ func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, 
 	if to.PostID != nil && s.post(*to.PostID) == nil {
 		return nil, notFound("post")
 	}
+	if to.InsideID != nil {
+		return s.refuseBox(*e.GearID, *to.InsideID)
+	}
 	if to.PlaceID == nil {
 		return nil, nil
 	}
@@ -108,7 +136,7 @@ func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, 
 	if p == nil {
 		return nil, notFound("place")
 	}
-	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), piece(*s.thing(*e.GearID)), s.units), nil
+	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), s.piece(*s.thing(*e.GearID)), s.units), nil
 }
 
 // Trial is what would become of the boat.
@@ -125,8 +153,10 @@ func (a *App) Try(ctx context.Context, actor Actor, boat uuid.UUID, in MoveInput
 	}
 	var s *snapshot
 	err := a.in(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err = a.snapshot(tx, actor, boat)
-		return err
+		if s, err = a.snapshot(tx, actor, boat); err != nil {
+			return err
+		}
+		return s.call(tx, actor, in.GearID)
 	})
 	if err != nil {
 		return Trial{}, err
@@ -153,13 +183,16 @@ func sentences(refusals []stow.Refusal) []string {
 	return list
 }
 
-// Move makes a move, and gives what it changed. Moves aboard one boat wait for
-// one another, so that no two can fill the same place.
+// Move makes a move, and gives what it changed. Moves of one crew wait for
+// one another.
 func (a *App) Move(ctx context.Context, actor Actor, key, boat uuid.UUID, in MoveInput) (State, error) {
 	if err := in.check(); err != nil {
 		return State{}, err
 	}
 	return a.change(ctx, actor, key, boat, in, func(tx *gorm.DB, s *snapshot) (*store.Event, error) {
+		if err := s.call(tx, actor, in.GearID); err != nil {
+			return nil, err
+		}
 		e, refusals, err := s.try(in)
 		if err != nil {
 			return nil, err
@@ -204,6 +237,9 @@ func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, ki
 		if err != nil {
 			return nil, fmt.Errorf("finding the move to %s: %w", kind, err)
 		}
+		if err := s.call(tx, actor, e.GearID); err != nil {
+			return nil, err
+		}
 		source, target := e.Became, e.Was
 		if kind == "redo" {
 			source, target = e.Was, e.Became
@@ -218,7 +254,7 @@ func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, ki
 		if err := tx.Model(&store.Event{}).Where("crew_id = ? AND id = ?", actor.Crew, e.ID).Update("state", to).Error; err != nil {
 			return nil, fmt.Errorf("marking the move: %w", err)
 		}
-		return &store.Event{BoatID: boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind, State: "log", Was: source, Became: target}, nil
+		return &store.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind, State: "log", Was: source, Became: target}, nil
 	})
 }
 
@@ -228,9 +264,8 @@ func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, inpu
 	decide func(*gorm.DB, *snapshot) (*store.Event, error)) (State, error) {
 	var st State
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&store.Boat{}).Error
-		if err != nil {
-			return absent(err, "boat")
+		if err := lockMoves(tx, actor); err != nil {
+			return err
 		}
 		s, err := a.snapshot(tx, actor, boat)
 		if err != nil {
@@ -270,20 +305,30 @@ func (s *snapshot) version(e store.Event) int {
 	return s.stations[*e.MemberID].Version
 }
 
+// lockMoves holds every other move of the crew back until this one is done, so
+// that no two can fill the same place, or put two boxes into each other.
+func lockMoves(tx *gorm.DB, actor Actor) error {
+	err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id").Where("id = ?", actor.Crew).Take(&store.Crew{}).Error
+	return absent(err, "crew")
+}
+
 // keep writes where the subject is now, and the event that brought it there.
 func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
-	var row any
-	table := "stowage"
 	if e.GearID != nil {
-		r := s.stowage[*e.GearID]
-		r.CrewID = actor.Crew
-		row = &r
-	} else {
-		r := s.stations[*e.MemberID]
-		r.CrewID = actor.Crew
-		row, table = &r, "station"
+		row := s.stowage[*e.GearID]
+		row.CrewID = actor.Crew
+		return relocate(tx, actor, row, e)
 	}
-	// The boat's lock does not hold off a move of the same piece from another boat.
+	row := s.stations[*e.MemberID]
+	row.CrewID = actor.Crew
+	if err := keepRow(tx, "station", &row); err != nil {
+		return err
+	}
+	return keepEvent(tx, actor, e)
+}
+
+// keepRow writes a stowage or station, unless it is not the one that was seen.
+func keepRow(tx *gorm.DB, table string, row any) error {
 	unmoved := clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: table + ".version = EXCLUDED.version - 1"}}}
 	kept := tx.Clauses(clause.OnConflict{UpdateAll: true, Where: unmoved}).Create(row)
 	if kept.Error != nil {
@@ -292,6 +337,32 @@ func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
 	if kept.RowsAffected == 0 {
 		return movedMeanwhile()
 	}
+	return nil
+}
+
+// relocate writes where a piece is now, takes what it holds along, and keeps the event.
+func relocate(tx *gorm.DB, actor Actor, row store.Stowage, e *store.Event) error {
+	row.Since = tx.NowFunc()
+	if err := keepRow(tx, "stowage", &row); err != nil {
+		return err
+	}
+	err := tx.Exec(`WITH RECURSIVE held AS (
+			SELECT gear_id FROM stowage WHERE crew_id = @crew AND inside_id = @gear
+			UNION SELECT s.gear_id FROM stowage s JOIN held ON s.crew_id = @crew AND s.inside_id = held.gear_id)
+		UPDATE stowage SET kind = @kind, boat_id = @boat, place_id = @place, shed_id = @shed, held_by = @by, rides = @rides
+		WHERE crew_id = @crew AND gear_id IN (SELECT gear_id FROM held)`,
+		map[string]any{"crew": actor.Crew, "gear": row.GearID, "kind": row.Kind, "boat": row.BoatID, "place": row.PlaceID,
+			"shed": row.ShedID, "by": row.HeldBy, "rides": row.Rides}).Error
+	if err != nil {
+		return fmt.Errorf("taking along what it holds: %w", err)
+	}
+	if err := tx.Exec("UPDATE gear SET used_at = ? WHERE crew_id = ? AND id = ?", row.Since, actor.Crew, row.GearID).Error; err != nil {
+		return fmt.Errorf("noting the use: %w", err)
+	}
+	return keepEvent(tx, actor, e)
+}
+
+func keepEvent(tx *gorm.DB, actor Actor, e *store.Event) error {
 	e.ID, e.CrewID, e.ByMember = store.NewID(), actor.Crew, actor.Member
 	if err := tx.Omit("At").Create(e).Error; err != nil {
 		return fmt.Errorf("keeping the event: %w", err)

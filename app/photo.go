@@ -25,6 +25,7 @@ const (
 	photoSide     = 1600
 	photoQuality  = 80
 	photosOfBoat  = 60
+	photosOfGear  = 6
 
 	keptPhotoBytes = 1_500_000 // the table refuses 2,000,000
 )
@@ -71,8 +72,29 @@ func reencode(raw []byte) (text []byte, width, height int, err error) {
 	}
 }
 
-// AddPhoto keeps a picture of a boat, or of a place of hers.
-func (a *App) AddPhoto(ctx context.Context, actor Actor, key, boat uuid.UUID, place *uuid.UUID, raw []byte) (uuid.UUID, error) {
+// PhotoOf says what a picture is of: a boat, a place of hers, or gear.
+type PhotoOf struct {
+	Boat, Place, Gear *uuid.UUID
+}
+
+// column is where a picture says what it is of, and the id there.
+func (of PhotoOf) column() (string, uuid.UUID) {
+	if of.Gear != nil {
+		return "photo.gear_id", *of.Gear
+	}
+	return "photo.boat_id", *of.Boat
+}
+
+// exists says whether what the picture is of is there.
+func (of PhotoOf) exists(tx *gorm.DB, actor Actor) error {
+	if of.Gear != nil {
+		return absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *of.Gear).Take(&store.Gear{}).Error, "gear")
+	}
+	return boatExists(tx, actor, *of.Boat)
+}
+
+// AddPhoto keeps a picture.
+func (a *App) AddPhoto(ctx context.Context, actor Actor, key uuid.UUID, of PhotoOf, raw []byte) (uuid.UUID, error) {
 	select {
 	case decoding <- struct{}{}:
 	case <-ctx.Done():
@@ -85,18 +107,23 @@ func (a *App) AddPhoto(ctx context.Context, actor Actor, key, boat uuid.UUID, pl
 	}
 	var id uuid.UUID
 	err = a.in(ctx, actor, func(tx *gorm.DB) error {
-		made, _, err := a.once(tx, actor, key, []any{"photo", boat, place, len(raw)}, func() (uuid.UUID, error) {
-			if err := boatExists(tx, actor, boat); err != nil {
+		made, _, err := a.once(tx, actor, key, []any{"photo", of, len(raw)}, func() (uuid.UUID, error) {
+			if err := of.exists(tx, actor); err != nil {
 				return uuid.Nil, err
 			}
+			column, id := of.column()
+			most := int64(photosOfBoat)
+			if of.Gear != nil {
+				most = photosOfGear
+			}
 			var n int64
-			if err := tx.Model(&store.Photo{}).Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Count(&n).Error; err != nil {
+			if err := tx.Model(&store.Photo{}).Where("crew_id = ?", actor.Crew).Where(column+" = ?", id).Count(&n).Error; err != nil {
 				return uuid.Nil, fmt.Errorf("counting the pictures: %w", err)
 			}
-			if n >= photosOfBoat {
-				return uuid.Nil, &Error{Kind: Refused, Sentence: fmt.Sprintf("She has %d pictures, the most that are kept: take one away first.", n)}
+			if n >= most {
+				return uuid.Nil, &Error{Kind: Refused, Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
 			}
-			row := store.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, PlaceID: place, ByMember: actor.Member, At: a.now(),
+			row := store.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, ByMember: actor.Member, At: a.now(),
 				Width: width, Height: height, JPEG: text}
 			err := tx.Create(&row).Error
 			if errors.Is(err, gorm.ErrForeignKeyViolated) {
@@ -113,38 +140,47 @@ func (a *App) AddPhoto(ctx context.Context, actor Actor, key, boat uuid.UUID, pl
 // Photos lists the pictures of a boat, newest first.
 func (a *App) Photos(ctx context.Context, actor Actor, boat uuid.UUID) ([]PhotoView, error) {
 	list := []PhotoView{}
-	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+	err := a.in(ctx, actor, func(tx *gorm.DB) (err error) {
 		if err := boatExists(tx, actor, boat); err != nil {
 			return err
 		}
-		rows := []struct {
-			store.Photo
-			Name string
-		}{}
-		err := tx.Table("photo").Select("photo.id, photo.place_id, photo.at, photo.width, photo.height, member.name").
-			Joins("JOIN member ON member.crew_id = photo.crew_id AND member.id = photo.by_member").
-			Where("photo.crew_id = ? AND photo.boat_id = ?", actor.Crew, boat).Order("photo.at DESC, photo.id").Scan(&rows).Error
-		for _, r := range rows {
-			list = append(list, PhotoView{r.ID, r.PlaceID, r.Name, r.At, r.Width, r.Height})
-		}
+		list, err = photosOf(tx, actor, "photo.boat_id", boat)
 		return err
 	})
 	return list, err
 }
 
+// photosOf lists the pictures whose column has the id, newest first.
+func photosOf(tx *gorm.DB, actor Actor, column string, id uuid.UUID) ([]PhotoView, error) {
+	list := []PhotoView{}
+	rows := []struct {
+		store.Photo
+		Name string
+	}{}
+	err := tx.Table("photo").Select("photo.id, photo.place_id, photo.at, photo.width, photo.height, member.name").
+		Joins("JOIN member ON member.crew_id = photo.crew_id AND member.id = photo.by_member").
+		Where("photo.crew_id = ?", actor.Crew).Where(column+" = ?", id).Order("photo.at DESC, photo.id").Scan(&rows).Error
+	for _, r := range rows {
+		list = append(list, PhotoView{r.ID, r.PlaceID, r.Name, r.At, r.Width, r.Height})
+	}
+	return list, err
+}
+
 // Photo gives the JPEG of a picture.
-func (a *App) Photo(ctx context.Context, actor Actor, boat, id uuid.UUID) ([]byte, error) {
+func (a *App) Photo(ctx context.Context, actor Actor, of PhotoOf, id uuid.UUID) ([]byte, error) {
 	var row store.Photo
+	column, whose := of.column()
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
-		return absent(tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Take(&row).Error, "picture")
+		return absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Take(&row).Error, "picture")
 	})
 	return row.JPEG, err
 }
 
 // RemovePhoto takes a picture away.
-func (a *App) RemovePhoto(ctx context.Context, actor Actor, boat, id uuid.UUID) error {
+func (a *App) RemovePhoto(ctx context.Context, actor Actor, of PhotoOf, id uuid.UUID) error {
+	column, whose := of.column()
 	return a.in(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&store.Photo{})
+		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Delete(&store.Photo{})
 		if done.Error == nil && done.RowsAffected == 0 {
 			return notFound("picture")
 		}

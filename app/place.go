@@ -195,7 +195,7 @@ func (a *App) MirrorPlace(ctx context.Context, actor Actor, key, boat, id uuid.U
 			if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("id").Find(&all).Error; err != nil {
 				return uuid.Nil, fmt.Errorf("reading the places: %w", err)
 			}
-			p := find(all, func(p store.Place) bool { return p.ID == id })
+			p := first(all, func(p store.Place) bool { return p.ID == id })
 			if p == nil {
 				return uuid.Nil, notFound("place")
 			}
@@ -216,7 +216,7 @@ func mirror(tx *gorm.DB, p store.Place, parent *uuid.UUID, all []store.Place) (u
 	m.ID, m.Version, m.Y, m.ParentID = store.NewID(), 1, -p.Y-p.Breadth, parent
 	m.Name = otherSide(p.Name, p.Y+p.Breadth/2, all)
 	if parent != nil && *parent == deref(p.ParentID) { // its own parent holds both only where it reaches across
-		q := find(all, func(q store.Place) bool { return q.ID == *parent })
+		q := first(all, func(q store.Place) bool { return q.ID == *parent })
 		if q == nil || !inside(placeInput(m), placeInput(*q)) {
 			m.ParentID = nil
 		}
@@ -243,7 +243,7 @@ func deref(id *uuid.UUID) uuid.UUID {
 
 // otherSide is the name of the copy: port and starboard change places.
 func otherSide(name string, y float64, all []store.Place) string {
-	taken := func(n string) bool { return find(all, func(p store.Place) bool { return p.Name == n }) != nil }
+	taken := func(n string) bool { return first(all, func(p store.Place) bool { return p.Name == n }) != nil }
 	swap := func(from, to string) string { return strings.Replace(name, from, to, 1) }
 	var other string
 	switch {

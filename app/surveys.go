@@ -227,7 +227,7 @@ func (s *snapshot) proposals(f float.Finding) []Proposal {
 
 // hullMass is the first mass of the hull's kind.
 func (s *snapshot) hullMass() *FixedMass {
-	return find(s.craft.input.Outfit.Masses, func(m FixedMass) bool { return m.Kind == "hull" })
+	return first(s.craft.input.Outfit.Masses, func(m FixedMass) bool { return m.Kind == "hull" })
 }
 
 // TrySurvey works a check out without keeping it; one of the inputs is nil.
@@ -419,7 +419,7 @@ func (r SurveyResult) proposal(kind string) *Proposal {
 	if r.Incline != nil {
 		list = append(list, r.Incline.Proposals...)
 	}
-	return find(list, func(p Proposal) bool { return p.Kind == kind })
+	return first(list, func(p Proposal) bool { return p.Kind == kind })
 }
 
 // corrected is the outfit with a proposal carried out.

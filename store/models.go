@@ -98,31 +98,6 @@ type Place struct {
 	Version                       int
 }
 
-// Gear is a thing, or Count alike that go together; Kg is of one.
-type Gear struct {
-	ID                      uuid.UUID `gorm:"primaryKey"`
-	CrewID                  uuid.UUID
-	Name                    string
-	OwnerID                 *uuid.UUID
-	Length, Breadth, Height float64
-	Kg                      float64
-	MassKnown               string
-	Count                   int
-	NeedsDry                bool
-	Turn                    string
-	Version                 int
-}
-
-// Stowage is where a piece of gear is; no place means the quay.
-type Stowage struct {
-	GearID  uuid.UUID `gorm:"primaryKey"`
-	CrewID  uuid.UUID
-	BoatID  *uuid.UUID
-	PlaceID *uuid.UUID
-	Rides   string `gorm:"default:boat"` // on the road: boat, car or van
-	Version int
-}
-
 // Station is where a person is; no post means ashore.
 type Station struct {
 	MemberID uuid.UUID `gorm:"primaryKey"`
@@ -133,20 +108,12 @@ type Station struct {
 	Version  int
 }
 
-// Whereabouts is a stowage or station as an event keeps it.
-type Whereabouts struct {
-	PlaceID *uuid.UUID `json:"place_id,omitempty"`
-	BoatID  *uuid.UUID `json:"boat_id,omitempty"`
-	PostID  *uuid.UUID `json:"post_id,omitempty"`
-	Seated  bool       `json:"seated,omitempty"`
-}
-
 // Event is a change of a stowage or station.
 type Event struct {
 	ID       uuid.UUID `gorm:"primaryKey"`
 	CrewID   uuid.UUID
-	BoatID   uuid.UUID
-	Seq      int64 `gorm:"->"`
+	BoatID   *uuid.UUID // nil of a move ashore
+	Seq      int64      `gorm:"->"`
 	At       time.Time
 	ByMember uuid.UUID
 	Kind     string
@@ -173,18 +140,17 @@ func (Link) TableName() string     { return "link" }
 func (Boat) TableName() string     { return "boat" }
 func (Post) TableName() string     { return "post" }
 func (Place) TableName() string    { return "place" }
-func (Gear) TableName() string     { return "gear" }
-func (Stowage) TableName() string  { return "stowage" }
 func (Station) TableName() string  { return "station" }
 func (Event) TableName() string    { return "stowage_event" }
 func (Answered) TableName() string { return "answered" }
 
-// Photo is a picture of a boat, or of one of her places.
+// Photo is a picture of a boat, of one of her places, or of a piece of gear.
 type Photo struct {
 	ID            uuid.UUID `gorm:"primaryKey"`
 	CrewID        uuid.UUID
-	BoatID        uuid.UUID
+	BoatID        *uuid.UUID
 	PlaceID       *uuid.UUID
+	GearID        *uuid.UUID
 	ByMember      uuid.UUID
 	At            time.Time
 	Width, Height int

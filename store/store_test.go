@@ -21,7 +21,8 @@ import (
 var ctx = context.Background()
 
 // ofCrew are the tables that belong to a crew.
-var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered", "photo", "survey"}
+var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered", "photo", "survey",
+	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew store.Crew, m store.Member, g store.Gear) {
 	crew = store.Crew{ID: store.NewID(), Name: name}
@@ -160,7 +161,7 @@ func TestOneCrewCannotReachAnothersRows(t *testing.T) {
 func TestIllegalRowsAreRefusedByTheDatabaseItself(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
-	for column, value := range map[string]any{"kg": -1, "length": "NaN", "name": "", "turn": "sideways", "count": 0} {
+	for column, value := range map[string]any{"kg": -1, "length": "NaN", "name": "", "turn": "sideways", "count": -1, "shape": "round", "condition": "new"} {
 		err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
 			return tx.Table("gear").Where("id = ?", gear.ID).Update(column, value).Error
 		})

@@ -2,10 +2,14 @@ package main
 
 import (
 	"context"
+	"fmt"
+	"net"
+	"time"
 
 	"ergasia/api"
 	"ergasia/app"
 	"ergasia/demo"
+	"ergasia/simulators/scale"
 
 	"github.com/spf13/cobra"
 )
@@ -20,6 +24,14 @@ func demoCommand() *cobra.Command {
 			s, err := readSettings()
 			if err != nil {
 				return err
+			}
+			if s.Scale == "" { // the demo has a scale of its own
+				l, err := net.Listen("tcp", "127.0.0.1:0")
+				if err != nil {
+					return fmt.Errorf("starting the simulated scale: %w", err)
+				}
+				s.Scale = l.Addr().String()
+				go func() { _ = scale.New(1, time.Now).Serve(cmd.Context(), l) }()
 			}
 			return serve(cmd.Context(), s, func(ctx context.Context, a *app.App) (*api.Demo, error) {
 				crew, err := demo.Load(ctx, a)

@@ -30,7 +30,8 @@ type settings struct {
 	PublicURL      string   `env:"ERGASIA_PUBLIC_URL"` // https://… makes cookies secure
 	TrustedProxies []string `env:"ERGASIA_TRUSTED_PROXIES"`
 	Connections    int      `env:"ERGASIA_CONNECTIONS" envDefault:"16"`
-	LogFile        string   `env:"ERGASIA_LOG"` // standard error where empty
+	LogFile        string   `env:"ERGASIA_LOG"`   // standard error where empty
+	Scale          string   `env:"ERGASIA_SCALE"` // host:port of a hanging scale; none where empty
 }
 
 func readSettings() (settings, error) {
@@ -89,11 +90,14 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	}
 	defer func() { _ = db.Close() }()
 	a := app.New(db)
-	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), TrustedProxies: s.TrustedProxies, Log: log}
+	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL, TrustedProxies: s.TrustedProxies, Log: log}
 	if before != nil {
 		if config.Demo, err = before(ctx, a); err != nil {
 			return err
 		}
+	}
+	if s.Scale != "" {
+		go a.ReadScale(ctx, s.Scale)
 	}
 	_, handler, err := api.New(ctx, a, db, config)
 	if err != nil {

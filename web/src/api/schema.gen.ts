@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/calendars/{token}/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calendar at a secret address */
+        get: operations["read-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats": {
         parameters: {
             query?: never;
@@ -102,6 +119,23 @@ export interface paths {
         put?: never;
         /** Change the boat as a kept check proposes */
         post: operations["accept-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New gear like what is aboard, on the quay */
+        post: operations["copy-from-boat"];
         delete?: never;
         options?: never;
         head?: never;
@@ -417,7 +451,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/crews/{crew}/gear": {
+    "/api/crews/{crew}/boats/{boat}/weighing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Unweighed gear, what matters most to this boat's balance first */
+        get: operations["list-unweighed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/calendar": {
         parameters: {
             query?: never;
             header?: never;
@@ -426,8 +477,162 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** Make the secret address of one's own calendar; an older one ends */
+        post: operations["make-calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What runs out, what to restock and what to mend */
+        get: operations["list-due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The due list as iCalendar */
+        get: operations["get-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Find gear, places and people by what someone types */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the gear list */
+        get: operations["list-gear"];
+        put?: never;
         /** Add gear; it is on the quay */
         post: operations["add-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change one thing about many pieces, all or none */
+        post: operations["change-many"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read lines of text as gear, and add it where asked */
+        post: operations["add-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear-summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The gear list in figures */
+        get: operations["gear-summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Usual things with sizes and masses that are guesses */
+        get: operations["gear-templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The gear list as CSV */
+        get: operations["export-gear"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -441,12 +646,218 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Everything about a piece */
+        get: operations["get-gear"];
         /** Change gear */
         put: operations["change-gear"];
         post?: never;
         /** Take gear off the list */
         delete: operations["remove-gear"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/loans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lend gear, or note from whom it is borrowed */
+        post: operations["lend-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/loans/{loan}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a loan ended */
+        post: operations["return-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/mass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what the scale showed */
+        post: operations["weigh-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move gear to a place aboard or ashore, into a box, or to a person */
+        post: operations["put-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a line to a piece's history, or note that it was seen in its place */
+        post: operations["note-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a picture of gear, JPEG or PNG; it is made anew, without its metadata */
+        post: operations["add-gear-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of gear */
+        get: operations["get-gear-photo"];
+        put?: never;
+        post?: never;
+        /** Take a picture of gear away */
+        delete: operations["remove-gear-photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a service that comes round */
+        post: operations["add-service"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/services/{service}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a service away */
+        delete: operations["remove-service"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/services/{service}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a service was done today */
+        post: operations["done-service"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take some of several alike as gear of their own */
+        post: operations["split-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear/{gear}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a piece is, in words, and how to get to it */
+        get: operations["where-gear"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -486,6 +897,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a table, all rows or none */
+        post: operations["import-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/import-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of each row of a table; nothing is kept */
+        post: operations["preview-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/invitations": {
         parameters: {
             query?: never;
@@ -497,6 +942,94 @@ export interface paths {
         put?: never;
         /** Add a person and make their invitation link */
         post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kits, with how much of each is missing */
+        get: operations["list-kits"];
+        put?: never;
+        /** Add a kit */
+        post: operations["add-kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/kits/{kit}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kit held against what the crew has, for a trip or a party */
+        get: operations["get-kit"];
+        /** Change a kit */
+        put: operations["change-kit"];
+        post?: never;
+        /** Take a kit away; the gear stays */
+        delete: operations["remove-kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/label-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheets that labels can be printed on */
+        get: operations["label-sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A PDF of labels; what had no code gets one */
+        post: operations["print-labels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/labels/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a label's code is on */
+        get: operations["get-label"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -588,6 +1121,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the hanging scale shows */
+        get: operations["read-scale"];
+        put?: never;
+        /** Hang gear on the simulated scale, or nothing */
+        post: operations["hang-on-scale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/settings": {
         parameters: {
             query?: never;
@@ -599,6 +1150,130 @@ export interface paths {
         /** Choose one's own units and theme */
         put: operations["choose-settings"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/shed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The places ashore, with what they hold in figures */
+        get: operations["list-shed"];
+        put?: never;
+        /** Add a place ashore */
+        post: operations["add-shed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/shed/{shed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a place ashore */
+        put: operations["change-shed"];
+        post?: never;
+        /** Take an empty place ashore away */
+        delete: operations["remove-shed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trips: those ahead, then those logged */
+        get: operations["list-trips"];
+        put?: never;
+        /** Add a trip */
+        post: operations["add-trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a trip that is ahead */
+        put: operations["change-trip"];
+        post?: never;
+        /** Take a trip away */
+        delete: operations["remove-trip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is promised to a trip */
+        get: operations["list-promised"];
+        put?: never;
+        /** Promise gear to a trip; what is spoken for is told */
+        post: operations["promise-gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/gear/{gear}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take gear off a trip */
+        delete: operations["unpromise-gear"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close a trip with the hours that were run */
+        post: operations["log-trip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -671,6 +1346,11 @@ export interface components {
              * @description Of the boat
              */
             version: number;
+        };
+        "Add-linesRequest": {
+            /** @description Add it; without, it is only read */
+            add: boolean;
+            text: string;
         };
         Attitude: {
             cg_m: [
@@ -783,6 +1463,36 @@ export interface components {
              */
             water_density_kg_m3: number;
         };
+        BookingView: {
+            by: string;
+            ended: boolean;
+            from_on: string;
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            trip_id?: string;
+            until_on?: string;
+            /** @enum {string} */
+            way: "trip" | "lent" | "borrowed";
+            /** @description The trip's name, or who has it or lent it */
+            whom: string;
+        };
+        BulkInput: {
+            add_tag?: string;
+            /** @enum {string} */
+            condition?: "good" | "worn" | "broken";
+            gear: string[];
+            needs_dry?: boolean;
+            /** Format: uuid */
+            owner_id?: string;
+            /** @description Take them off the list */
+            remove?: boolean;
+            remove_tag?: string;
+            /** @description They are the crew's */
+            unowned?: boolean;
+        };
         CapacityView: {
             applies: boolean;
             /** Format: double */
@@ -817,8 +1527,37 @@ export interface components {
             water_density_kg_m3: number;
         };
         "Change-gearRequest": {
+            buoyant?: boolean;
+            /**
+             * @description good where absent
+             * @enum {string}
+             */
+            condition?: "good" | "worn" | "broken";
+            /**
+             * Format: double
+             * @description In the crew's money
+             */
+            cost?: number;
             /** Format: int64 */
             count: number;
+            /** @description Its last good day */
+            expires_on?: string;
+            fragile?: boolean;
+            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
+            hazards?: string[];
+            /**
+             * Format: double
+             * @description Most that it holds; nought is no limit
+             */
+            holds_kg?: number;
+            /** @description What it holds; nought where it is no container */
+            inside_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description A container that keeps water out */
+            keeps_dry?: boolean;
             /**
              * Format: double
              * @description Of one
@@ -826,24 +1565,57 @@ export interface components {
             kg: number;
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            metal?: boolean;
             name: string;
             needs_dry: boolean;
+            nickname?: string;
             /**
              * Format: uuid
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
-            /** @description Stowed, along x, y and z as it usually lies */
+            /**
+             * Format: int64
+             * @description Of what is used up: the count at which to buy more; nought is not used up
+             */
+            restock_at?: number;
+            serial?: string;
+            /**
+             * @description box where absent
+             * @enum {string}
+             */
+            shape?: "box" | "rod" | "soft" | "loose";
+            /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
                 number,
                 number
             ];
             /**
+             * Format: uuid
+             * @description The gear that it is a spare for
+             */
+            spares_for?: string;
+            tags?: string[];
+            /**
              * @description How it may be turned to fit
              * @enum {string}
              */
             turn: "none" | "upright" | "any";
+            /** @description In use, where that is another; nought as stowed */
+            use_size_m?: [
+                number,
+                number,
+                number
+            ];
+            /** Format: int64 */
+            version: number;
+        };
+        "Change-kitRequest": {
+            lines: components["schemas"]["KitLine"][];
+            name: string;
+            /** @enum {string} */
+            sort: "technique" | "fish" | "water" | "season" | "use";
             /** Format: int64 */
             version: number;
         };
@@ -905,6 +1677,46 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        "Change-shedRequest": {
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            locks: boolean;
+            /**
+             * Format: double
+             * @description Nought is no limit
+             */
+            max_kg: number;
+            name: string;
+            /** @description What it is in, such as: boathouse, van, home */
+            site: string;
+            /** @description Inside: long, deep, high; nought where nobody measured */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: int64 */
+            version: number;
+        };
+        "Change-tripRequest": {
+            /** Format: uuid */
+            boat_id?: string;
+            ends_on: string;
+            /**
+             * Format: double
+             * @description Of running: expected, and once logged what it was
+             */
+            hours: number;
+            name: string;
+            /** Format: int64 */
+            persons: number;
+            /** Format: int64 */
+            rods: number;
+            starts_on: string;
+            /** Format: int64 */
+            version: number;
+            water?: string;
+        };
         Check: {
             float?: components["schemas"]["FloatCheckInput"];
             incline?: components["schemas"]["InclineInput"];
@@ -914,6 +1726,14 @@ export interface components {
             theme: "paper" | "night";
             /** @enum {string} */
             units: "metric" | "us";
+        };
+        Copied: {
+            /** Format: int64 */
+            count: number;
+        };
+        "Copy-from-boatRequest": {
+            /** @description All of it where absent */
+            gear?: string[];
         };
         CurvePoint: {
             /** Format: double */
@@ -963,9 +1783,47 @@ export interface components {
             /** Format: uuid */
             member_id: string;
         };
+        "Done-serviceRequest": {
+            /** Format: int64 */
+            version: number;
+        };
         Doubt: {
             key: string;
             sentence: string;
+        };
+        DueList: {
+            /** @description The trip that comes next */
+            next?: components["schemas"]["TripView"];
+            /** @description Used up to the level to restock at */
+            restock: components["schemas"]["GearRow"][];
+            rows: components["schemas"]["DueRow"][];
+            /** @description Worn or broken */
+            worn: components["schemas"]["GearRow"][];
+        };
+        DueRow: {
+            /** Format: uuid */
+            gear_id: string;
+            /** @enum {string} */
+            kind: "expiry" | "service" | "return";
+            left: string;
+            name: string;
+            on?: string;
+            /** Format: uuid */
+            service_id?: string;
+            /** @description The trip on which it runs out */
+            trip?: string;
+            /**
+             * Format: int64
+             * @description Of the service
+             */
+            version?: number;
+            what: string;
+            /**
+             * @description now: it has run out; before: before the next trip or on it; after
+             * @enum {string}
+             */
+            when: "now" | "before" | "after";
+            where: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -985,6 +1843,9 @@ export interface components {
         Fault: {
             field: string;
             sentence: string;
+        };
+        Feed: {
+            path: string;
         };
         Figures: {
             attitude?: components["schemas"]["Attitude"];
@@ -1156,40 +2017,55 @@ export interface components {
             /** @enum {string} */
             where: "stern" | "bow" | "port" | "starboard";
         };
-        GearInput: {
-            /** Format: int64 */
-            count: number;
+        GearDetail: {
+            bookings: components["schemas"]["BookingView"][];
+            buoyant?: boolean;
+            /** @description On its label, where one was printed */
+            code?: string;
             /**
-             * Format: double
-             * @description Of one
-             */
-            kg: number;
-            /** @enum {string} */
-            mass_known: "weighed" | "plate" | "catalogue" | "guess";
-            name: string;
-            needs_dry: boolean;
-            /**
-             * Format: uuid
-             * @description A member; absent when it is the crew's
-             */
-            owner_id?: string;
-            /** @description Stowed, along x, y and z as it usually lies */
-            size_m: [
-                number,
-                number,
-                number
-            ];
-            /**
-             * @description How it may be turned to fit
+             * @description good where absent
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
-        };
-        GearView: {
+            condition?: "good" | "worn" | "broken";
+            /**
+             * Format: double
+             * @description In the crew's money
+             */
+            cost?: number;
             /** Format: int64 */
             count: number;
+            /** @description Its last good day */
+            expires_on?: string;
+            fragile?: boolean;
+            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
+            hazards?: string[];
+            /** @description What lies directly in it */
+            holdings: components["schemas"]["GearRow"][];
+            /**
+             * Format: int64
+             * @description Entries in it, at any depth
+             */
+            holds: number;
+            /**
+             * Format: double
+             * @description Most that it holds; nought is no limit
+             */
+            holds_kg?: number;
+            /**
+             * Format: double
+             * @description Run, by the trips it was on
+             */
+            hours: number;
             /** Format: uuid */
             id: string;
+            /** @description What it holds; nought where it is no container */
+            inside_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description A container that keeps water out */
+            keeps_dry?: boolean;
             /**
              * Format: double
              * @description Of one
@@ -1197,24 +2073,376 @@ export interface components {
             kg: number;
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            metal?: boolean;
             name: string;
             needs_dry: boolean;
+            nickname?: string;
+            notes: components["schemas"]["NoteView"][];
             /**
              * Format: uuid
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
-            /** @description Stowed, along x, y and z as it usually lies */
+            photos: components["schemas"]["PhotoView"][];
+            /**
+             * Format: int64
+             * @description Of what is used up: the count at which to buy more; nought is not used up
+             */
+            restock_at?: number;
+            serial?: string;
+            services: components["schemas"]["ServiceView"][];
+            /**
+             * @description box where absent
+             * @enum {string}
+             */
+            shape?: "box" | "rod" | "soft" | "loose";
+            /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /** @description What is a spare for it */
+            spares: components["schemas"]["GearRow"][];
+            /**
+             * Format: uuid
+             * @description The gear that it is a spare for
+             */
+            spares_for?: string;
+            spot: components["schemas"]["Spot"];
+            tags?: string[];
+            /**
+             * Format: double
+             * @description All of it, with what it holds
+             */
+            total_kg: number;
+            /**
+             * Format: int64
+             * @description That it was on
+             */
+            trips: number;
+            /**
+             * @description How it may be turned to fit
+             * @enum {string}
+             */
+            turn: "none" | "upright" | "any";
+            /** @description In use, where that is another; nought as stowed */
+            use_size_m?: [
+                number,
+                number,
+                number
+            ];
+            /** Format: int64 */
+            version: number;
+        };
+        GearInput: {
+            buoyant?: boolean;
+            /**
+             * @description good where absent
+             * @enum {string}
+             */
+            condition?: "good" | "worn" | "broken";
+            /**
+             * Format: double
+             * @description In the crew's money
+             */
+            cost?: number;
+            /** Format: int64 */
+            count: number;
+            /** @description Its last good day */
+            expires_on?: string;
+            fragile?: boolean;
+            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
+            hazards?: string[];
+            /**
+             * Format: double
+             * @description Most that it holds; nought is no limit
+             */
+            holds_kg?: number;
+            /** @description What it holds; nought where it is no container */
+            inside_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description A container that keeps water out */
+            keeps_dry?: boolean;
+            /**
+             * Format: double
+             * @description Of one
+             */
+            kg: number;
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            metal?: boolean;
+            name: string;
+            needs_dry: boolean;
+            nickname?: string;
+            /**
+             * Format: uuid
+             * @description A member; absent when it is the crew's
+             */
+            owner_id?: string;
+            /**
+             * Format: int64
+             * @description Of what is used up: the count at which to buy more; nought is not used up
+             */
+            restock_at?: number;
+            serial?: string;
+            /**
+             * @description box where absent
+             * @enum {string}
+             */
+            shape?: "box" | "rod" | "soft" | "loose";
+            /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
                 number,
                 number
             ];
             /**
+             * Format: uuid
+             * @description The gear that it is a spare for
+             */
+            spares_for?: string;
+            tags?: string[];
+            /**
              * @description How it may be turned to fit
              * @enum {string}
              */
             turn: "none" | "upright" | "any";
+            /** @description In use, where that is another; nought as stowed */
+            use_size_m?: [
+                number,
+                number,
+                number
+            ];
+        };
+        GearPage: {
+            /** @description The cursor of the next page; absent on the last */
+            next?: string;
+            rows: components["schemas"]["GearRow"][];
+        };
+        GearRow: {
+            buoyant?: boolean;
+            /**
+             * @description good where absent
+             * @enum {string}
+             */
+            condition?: "good" | "worn" | "broken";
+            /**
+             * Format: double
+             * @description In the crew's money
+             */
+            cost?: number;
+            /** Format: int64 */
+            count: number;
+            /** @description Its last good day */
+            expires_on?: string;
+            fragile?: boolean;
+            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
+            hazards?: string[];
+            /**
+             * Format: int64
+             * @description Entries in it, at any depth
+             */
+            holds: number;
+            /**
+             * Format: double
+             * @description Most that it holds; nought is no limit
+             */
+            holds_kg?: number;
+            /**
+             * Format: double
+             * @description Run, by the trips it was on
+             */
+            hours: number;
+            /** Format: uuid */
+            id: string;
+            /** @description What it holds; nought where it is no container */
+            inside_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description A container that keeps water out */
+            keeps_dry?: boolean;
+            /**
+             * Format: double
+             * @description Of one
+             */
+            kg: number;
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            metal?: boolean;
+            name: string;
+            needs_dry: boolean;
+            nickname?: string;
+            /**
+             * Format: uuid
+             * @description A member; absent when it is the crew's
+             */
+            owner_id?: string;
+            /**
+             * Format: int64
+             * @description Of what is used up: the count at which to buy more; nought is not used up
+             */
+            restock_at?: number;
+            serial?: string;
+            /**
+             * @description box where absent
+             * @enum {string}
+             */
+            shape?: "box" | "rod" | "soft" | "loose";
+            /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: uuid
+             * @description The gear that it is a spare for
+             */
+            spares_for?: string;
+            spot: components["schemas"]["Spot"];
+            tags?: string[];
+            /**
+             * Format: double
+             * @description All of it, with what it holds
+             */
+            total_kg: number;
+            /**
+             * Format: int64
+             * @description That it was on
+             */
+            trips: number;
+            /**
+             * @description How it may be turned to fit
+             * @enum {string}
+             */
+            turn: "none" | "upright" | "any";
+            /** @description In use, where that is another; nought as stowed */
+            use_size_m?: [
+                number,
+                number,
+                number
+            ];
+            /** Format: int64 */
+            version: number;
+        };
+        GearSummary: {
+            /** Format: int64 */
+            entries: number;
+            /** Format: double */
+            kg: number;
+            /** @description Entries on the quay, aboard, in the shed, with people, lent */
+            kinds: {
+                [key: string]: number;
+            };
+            /**
+             * Format: int64
+             * @description Counting each of several alike
+             */
+            pieces: number;
+            tags: string[];
+            /** Format: int64 */
+            unweighed: number;
+        };
+        GearView: {
+            buoyant?: boolean;
+            /**
+             * @description good where absent
+             * @enum {string}
+             */
+            condition?: "good" | "worn" | "broken";
+            /**
+             * Format: double
+             * @description In the crew's money
+             */
+            cost?: number;
+            /** Format: int64 */
+            count: number;
+            /** @description Its last good day */
+            expires_on?: string;
+            fragile?: boolean;
+            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
+            hazards?: string[];
+            /**
+             * Format: double
+             * @description Most that it holds; nought is no limit
+             */
+            holds_kg?: number;
+            /**
+             * Format: double
+             * @description Run, by the trips it was on
+             */
+            hours: number;
+            /** Format: uuid */
+            id: string;
+            /** @description What it holds; nought where it is no container */
+            inside_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description A container that keeps water out */
+            keeps_dry?: boolean;
+            /**
+             * Format: double
+             * @description Of one
+             */
+            kg: number;
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            metal?: boolean;
+            name: string;
+            needs_dry: boolean;
+            nickname?: string;
+            /**
+             * Format: uuid
+             * @description A member; absent when it is the crew's
+             */
+            owner_id?: string;
+            /**
+             * Format: int64
+             * @description Of what is used up: the count at which to buy more; nought is not used up
+             */
+            restock_at?: number;
+            serial?: string;
+            /**
+             * @description box where absent
+             * @enum {string}
+             */
+            shape?: "box" | "rod" | "soft" | "loose";
+            /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: uuid
+             * @description The gear that it is a spare for
+             */
+            spares_for?: string;
+            tags?: string[];
+            /**
+             * Format: int64
+             * @description That it was on
+             */
+            trips: number;
+            /**
+             * @description How it may be turned to fit
+             * @enum {string}
+             */
+            turn: "none" | "upright" | "any";
+            /** @description In use, where that is another; nought as stowed */
+            use_size_m?: [
+                number,
+                number,
+                number
+            ];
             /** Format: int64 */
             version: number;
         };
@@ -1223,6 +2451,29 @@ export interface components {
             role: "owner" | "skipper" | "hand" | "guest";
             /** Format: int64 */
             version: number;
+        };
+        "Hang-on-scaleRequest": {
+            /** Format: uuid */
+            gear_id?: string;
+        };
+        Hit: {
+            /**
+             * Format: uuid
+             * @description Of a place or gear aboard
+             */
+            boat_id?: string;
+            /** Format: int64 */
+            count?: number;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "gear" | "place" | "shed" | "person" | "boat";
+            name: string;
+            /** @description Whose, by mark */
+            owner?: string;
+            /** Format: uuid */
+            place_id?: string;
+            where?: string;
         };
         HullChoices: {
             forms: components["schemas"]["Form"][];
@@ -1270,6 +2521,19 @@ export interface components {
             /** Format: double */
             length_m: number;
             lines?: components["schemas"]["Lines"];
+        };
+        ImportView: {
+            /** Format: int64 */
+            change: number;
+            /** @description It was imported */
+            done: boolean;
+            /** Format: int64 */
+            new: number;
+            rows: components["schemas"]["RowFate"][];
+            /** Format: int64 */
+            same: number;
+            /** Format: int64 */
+            wrong: number;
         };
         InclineFinding: {
             agrees: boolean;
@@ -1325,6 +2589,95 @@ export interface components {
             /** @enum {string} */
             role: "owner" | "skipper" | "hand" | "guest";
         };
+        KitAnswer: {
+            boat?: string;
+            /** Format: int64 */
+            days: number;
+            found: components["schemas"]["KitFound"][];
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description Of what can go
+             */
+            kg: number;
+            lines: components["schemas"]["KitLine"][];
+            /**
+             * Format: int64
+             * @description Pieces that can't go, for one boat, two people, four rods and a day
+             */
+            missing: number;
+            name: string;
+            /** Format: int64 */
+            persons: number;
+            /** Format: int64 */
+            rods: number;
+            /** @enum {string} */
+            sort: "technique" | "fish" | "water" | "season" | "use";
+            /** Format: int64 */
+            version: number;
+        };
+        KitChoice: {
+            /** Format: uuid */
+            gear_id?: string;
+            /** @description Of the gear; told, never read */
+            name?: string;
+            tag?: string;
+        };
+        KitFound: {
+            /** @description Why pieces don't count */
+            because: string[];
+            /** Format: int64 */
+            missing: number;
+            picks: components["schemas"]["KitPick"][];
+            /** Format: int64 */
+            ready: number;
+            /** Format: int64 */
+            wanted: number;
+        };
+        KitInput: {
+            lines: components["schemas"]["KitLine"][];
+            name: string;
+            /** @enum {string} */
+            sort: "technique" | "fish" | "water" | "season" | "use";
+        };
+        KitLine: {
+            /** Format: double */
+            amount: number;
+            /** @description First is best, the rest are alternatives */
+            choices: components["schemas"]["KitChoice"][];
+            /** @description Nice to have: never missing */
+            nice: boolean;
+            /** @enum {string} */
+            per: "boat" | "person" | "rod" | "day";
+            what: string;
+        };
+        KitPick: {
+            alternative: boolean;
+            /** Format: int64 */
+            count: number;
+            /** Format: uuid */
+            gear_id: string;
+            name: string;
+            /** @enum {string} */
+            state: "aboard" | "ashore" | "in another boat" | "lent" | "worn" | "broken" | "out of date" | "promised";
+            where: string;
+        };
+        KitView: {
+            /** Format: uuid */
+            id: string;
+            lines: components["schemas"]["KitLine"][];
+            /**
+             * Format: int64
+             * @description Pieces that can't go, for one boat, two people, four rods and a day
+             */
+            missing: number;
+            name: string;
+            /** @enum {string} */
+            sort: "technique" | "fish" | "water" | "season" | "use";
+            /** Format: int64 */
+            version: number;
+        };
         Laid: {
             corner_m: [
                 number,
@@ -1368,6 +2721,16 @@ export interface components {
             /** @description Least trim, bow up positive */
             trim_low_deg: components["schemas"]["Limit"];
         };
+        LineView: {
+            /** @description It makes no piece */
+            bad: boolean;
+            /** @description Readings that may be wrong */
+            doubts: string[];
+            gear: components["schemas"]["GearInput"];
+            line: string;
+            owner?: string;
+            place?: string;
+        };
         Lines: {
             keel_xz_m: [
                 number,
@@ -1391,6 +2754,11 @@ export interface components {
             ][];
             sections: components["schemas"]["Section"][];
         };
+        LinesView: {
+            lines: components["schemas"]["LineView"][];
+            /** @description The new gear; empty while nothing was added */
+            made: string[];
+        };
         Link: {
             /** Format: date-time */
             expires_at: string;
@@ -1402,6 +2770,19 @@ export interface components {
             /** @enum {string} */
             kind: "invitation" | "reset";
             name: string;
+        };
+        LoanInput: {
+            /** @description When it is due back; absent where nobody said */
+            until_on?: string;
+            /** @enum {string} */
+            way: "lent" | "borrowed";
+            whom: string;
+        };
+        "Log-tripRequest": {
+            /** Format: double */
+            hours: number;
+            /** Format: int64 */
+            version: number;
         };
         Lowest: {
             at_m: [
@@ -1487,6 +2868,22 @@ export interface components {
              * @description Of the stowage or station that the mover saw; 0 where there was none
              */
             version: number;
+        };
+        NoteInput: {
+            /**
+             * @description seen: it is where it should be
+             * @enum {string}
+             */
+            kind: "seen" | "note";
+            text?: string;
+        };
+        NoteView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @enum {string} */
+            kind: "condition" | "service" | "weighed" | "count" | "seen" | "note";
+            text: string;
         };
         Offsets: {
             preview: components["schemas"]["HullPreview"];
@@ -1664,6 +3061,20 @@ export interface components {
             /** Format: double */
             water_density_kg_m3: number;
         };
+        "Print-labelsRequest": {
+            /** @description Under which phones reach the program; the server's own setting wins */
+            address: string;
+            gear?: string[];
+            places?: string[];
+            sheds?: string[];
+            /** @description The key of a sheet */
+            sheet: string;
+            /**
+             * Format: int64
+             * @description Places of the first sheet that were used before
+             */
+            skip?: number;
+        };
         Problem: {
             /**
              * @description A human-readable explanation specific to this occurrence of the problem.
@@ -1699,6 +3110,19 @@ export interface components {
              */
             type: string;
         };
+        "Promise-gearRequest": {
+            gear: string[];
+        };
+        PromisedView: {
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+            /** @description It is aboard of the trip's boat, or on the quay */
+            ready: boolean;
+            where: string;
+        };
         Proposal: {
             at_m: [
                 number,
@@ -1714,6 +3138,30 @@ export interface components {
             kind: "mass" | "hull" | "height";
             sentence: string;
         };
+        PutAnswer: {
+            /** @description What is not as it should be, though it was done */
+            said: string[];
+            spot: components["schemas"]["Spot"];
+            /** @description What would take it back */
+            was: components["schemas"]["PutInput"];
+        };
+        PutInput: {
+            /** Format: uuid */
+            box_id?: string;
+            /** Format: uuid */
+            member_id?: string;
+            /** Format: uuid */
+            place_id?: string;
+            /** Format: uuid */
+            shed_id?: string;
+            /** @enum {string} */
+            to: "quay" | "place" | "shed" | "box" | "person";
+            /**
+             * Format: int64
+             * @description Of the stowage that the mover saw
+             */
+            version: number;
+        };
         "Read-offsetsRequest": {
             csv: string;
             /** Format: double */
@@ -1728,6 +3176,9 @@ export interface components {
             /** Format: double */
             freeboard_m: number;
             name: string;
+        };
+        Refusals: {
+            refused: string[];
         };
         RideRequest: {
             /** @enum {string} */
@@ -1793,6 +3244,15 @@ export interface components {
              */
             value: number;
         };
+        RowFate: {
+            /** @enum {string} */
+            fate: "new" | "change" | "same" | "wrong";
+            /** Format: int64 */
+            line: number;
+            name: string;
+            /** @description What is wrong, or what is read otherwise than written */
+            says: string[];
+        };
         SailInput: {
             /** Format: double */
             area_m2: number;
@@ -1802,6 +3262,26 @@ export interface components {
              * @description Height of its middle over the keel
              */
             z_m: number;
+        };
+        ScaleView: {
+            connected: boolean;
+            /** Format: double */
+            gross_kg: number;
+            /**
+             * Format: double
+             * @description What it shows now, the tare taken off
+             */
+            kg?: number;
+            /** @description More hangs on it than it can weigh */
+            over: boolean;
+            /**
+             * Format: double
+             * @description One standard deviation of kg
+             */
+            sigma_kg: number;
+            simulated: boolean;
+            /** @description The load hangs still; sigma_kg is given */
+            still: boolean;
         };
         Scupper: {
             at_m: [
@@ -1818,6 +3298,36 @@ export interface components {
             ][];
             /** Format: double */
             x_m: number;
+        };
+        ServiceInput: {
+            /** Format: int64 */
+            every_days: number;
+            /** Format: double */
+            every_hours: number;
+            /** Format: int64 */
+            every_trips: number;
+            /** @description When it was done last */
+            last_on: string;
+            what: string;
+        };
+        ServiceView: {
+            /** Format: int64 */
+            every_days: number;
+            /** Format: double */
+            every_hours: number;
+            /** Format: int64 */
+            every_trips: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: double */
+            last_hours: number;
+            /** @description When it was done last */
+            last_on: string;
+            /** Format: int64 */
+            last_trips: number;
+            /** Format: int64 */
+            version: number;
+            what: string;
         };
         SessionView: {
             crews: components["schemas"]["Membership"][];
@@ -1882,9 +3392,100 @@ export interface components {
              */
             version: number;
         };
+        ShedInput: {
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            locks: boolean;
+            /**
+             * Format: double
+             * @description Nought is no limit
+             */
+            max_kg: number;
+            name: string;
+            /** @description What it is in, such as: boathouse, van, home */
+            site: string;
+            /** @description Inside: long, deep, high; nought where nobody measured */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+        };
+        ShedView: {
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            /** Format: uuid */
+            id: string;
+            /** Format: double */
+            kg: number;
+            locks: boolean;
+            /**
+             * Format: double
+             * @description Nought is no limit
+             */
+            max_kg: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Entries, those in boxes included
+             */
+            pieces: number;
+            /** @description What it is in, such as: boathouse, van, home */
+            site: string;
+            /** @description Inside: long, deep, high; nought where nobody measured */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description Entries that must stay dry, in a wet place
+             */
+            wet: number;
+        };
+        SheetView: {
+            key: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Labels on a sheet
+             */
+            per: number;
+            use: string;
+        };
         "Sign-inRequest": {
             login: string;
             password: string;
+        };
+        "Split-gearRequest": {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            version: number;
+        };
+        Spot: {
+            /** Format: uuid */
+            boat_id?: string;
+            /** Format: uuid */
+            held_by?: string;
+            /** Format: uuid */
+            inside_id?: string;
+            /** @enum {string} */
+            kind: "quay" | "boat" | "shed" | "person" | "lent";
+            /** Format: uuid */
+            place_id?: string;
+            /** Format: uuid */
+            shed_id?: string;
+            /** @description In words, such as: Dunlin, port bench, in the pilk box */
+            text: string;
+            /**
+             * Format: int64
+             * @description Of the stowage; a move names the one it saw
+             */
+            version: number;
         };
         Stander: {
             cg_m: [
@@ -1918,6 +3519,11 @@ export interface components {
             last?: components["schemas"]["LastMove"];
             now: components["schemas"]["Figures"];
             people: components["schemas"]["Standing"][];
+            /**
+             * Format: int64
+             * @description How many pieces are on the quay; no more than 300 of them are listed
+             */
+            quay: number;
             stowage: components["schemas"]["Stowed"][];
         };
         StationInput: {
@@ -1935,6 +3541,20 @@ export interface components {
             boat?: string;
             /** Format: uuid */
             gear_id: string;
+            /** Format: uuid */
+            held_by?: string;
+            /**
+             * Format: uuid
+             * @description The container that it lies in
+             */
+            inside_id?: string;
+            /**
+             * Format: double
+             * @description All of it, with what it holds
+             */
+            kg: number;
+            /** @enum {string} */
+            kind: "quay" | "boat" | "shed" | "person" | "lent";
             laid: components["schemas"]["Laid"][];
             /** Format: uuid */
             place_id?: string;
@@ -2026,6 +3646,10 @@ export interface components {
             ];
             name: string;
         };
+        TemplateView: {
+            gear: components["schemas"]["GearInput"];
+            name: string;
+        };
         TestView: {
             attitude?: components["schemas"]["Attitude"];
             key: string;
@@ -2035,6 +3659,38 @@ export interface components {
             /** @enum {string} */
             status: "afloat" | "swamped" | "unstable";
             title: string;
+        };
+        ToWeigh: {
+            /** Format: int64 */
+            count: number;
+            /** Format: uuid */
+            gear_id: string;
+            /**
+             * Format: double
+             * @description Of what it holds, which hangs with it
+             */
+            held_kg: number;
+            /**
+             * Format: double
+             * @description Of one, as it is taken to be
+             */
+            kg: number;
+            mass_known: string;
+            /**
+             * Format: double
+             * @description How far one standard deviation of its mass moves the lowest corner of the boat, metres; 0 ashore
+             */
+            moves_m: number;
+            name: string;
+            /** Format: int64 */
+            version: number;
+            where: string;
+        };
+        TrailStep: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            text: string;
         };
         TrailerInput: {
             /**
@@ -2094,6 +3750,50 @@ export interface components {
             refused: string[];
             then?: components["schemas"]["Figures"];
         };
+        TripInput: {
+            /** Format: uuid */
+            boat_id?: string;
+            ends_on: string;
+            /**
+             * Format: double
+             * @description Of running: expected, and once logged what it was
+             */
+            hours: number;
+            name: string;
+            /** Format: int64 */
+            persons: number;
+            /** Format: int64 */
+            rods: number;
+            starts_on: string;
+            water?: string;
+        };
+        TripView: {
+            /** Format: uuid */
+            boat_id?: string;
+            ends_on: string;
+            /**
+             * Format: double
+             * @description Of running: expected, and once logged what it was
+             */
+            hours: number;
+            /** Format: uuid */
+            id: string;
+            logged: boolean;
+            name: string;
+            /** Format: int64 */
+            persons: number;
+            /**
+             * Format: int64
+             * @description Pieces promised to it
+             */
+            promised: number;
+            /** Format: int64 */
+            rods: number;
+            starts_on: string;
+            /** Format: int64 */
+            version: number;
+            water?: string;
+        };
         "Use-linkRequest": {
             /** @description Of an invitation */
             login?: string;
@@ -2111,6 +3811,15 @@ export interface components {
             sure: number;
             /** @enum {string} */
             words: "sure" | "likely" | "open" | "unlikely" | "broken";
+        };
+        "Weigh-gearRequest": {
+            /**
+             * Format: double
+             * @description Of all that hung, the tare taken off
+             */
+            kg: number;
+            /** Format: int64 */
+            version: number;
         };
         Well: {
             /** Format: double */
@@ -2130,6 +3839,17 @@ export interface components {
              * @description From the transom to its bulkhead
              */
             length_m: number;
+        };
+        Whereabouts: {
+            /** @description Where it, or the box that it is in, lies aboard, in the boat's frame */
+            box: components["schemas"]["Laid"][];
+            /** @description Where exactly, such as: Dunlin, port fore locker, second box from the stem, under the net */
+            sentence: string;
+            spot: components["schemas"]["Spot"];
+            /** @description Where it has been, latest first */
+            trail: components["schemas"]["TrailStep"][];
+            /** @description What to open and lift off, in order */
+            way: string[];
         };
         WindView: {
             /** Format: double */
@@ -2152,6 +3872,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "read-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-boat": {
         parameters: {
             query?: never;
@@ -2423,6 +4176,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "copy-from-boat": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copy-from-boatRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copied"];
+                };
             };
             /** @description Error */
             default: {
@@ -3184,6 +4976,213 @@ export interface operations {
             };
         };
     };
+    "list-unweighed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToWeigh"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-gear": {
+        parameters: {
+            query?: {
+                /** @description Words: name, nickname, tag, place, owner */
+                q?: string;
+                kind?: "quay" | "boat" | "shed" | "person" | "lent";
+                boat?: string;
+                place?: string;
+                shed?: string;
+                /** @description The box that it lies in */
+                inside?: string;
+                owner?: string;
+                tag?: string;
+                only?: "unweighed" | "containers" | "worn" | "expired" | "restock";
+                sort?: "name" | "recent";
+                /** @description The cursor of the page before */
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-gear": {
         parameters: {
             query?: never;
@@ -3209,6 +5208,207 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GearView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-many": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-lines": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-linesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "gear-summary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSummary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "gear-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearDetail"];
                 };
             };
             /** @description Error */
@@ -3291,6 +5491,472 @@ export interface operations {
             };
         };
     };
+    "lend-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoanInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "return-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+                loan: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "weigh-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Weigh-gearRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "note-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-gear-photo": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-gear-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                gear: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-gear-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                gear: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-service": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                gear: string;
+                service: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "done-service": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Done-serviceRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "split-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Split-gearRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "where-gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Whereabouts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "hull-forms": {
         parameters: {
             query?: never;
@@ -3357,6 +6023,79 @@ export interface operations {
             };
         };
     };
+    "import-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     invite: {
         parameters: {
             query?: never;
@@ -3382,6 +6121,276 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Link"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-kit": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-kit": {
+        parameters: {
+            query?: {
+                trip?: string;
+                boat?: string;
+                persons?: number;
+                rods?: number;
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-kit": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-kitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                kit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "label-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Print-labelsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"];
                 };
             };
             /** @description Error */
@@ -3565,6 +6574,72 @@ export interface operations {
             };
         };
     };
+    "read-scale": {
+        parameters: {
+            query?: {
+                tare_kg?: number;
+            };
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hang-on-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hang-on-scaleRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "choose-settings": {
         parameters: {
             query?: never;
@@ -3577,6 +6652,418 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Choose-settingsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-shed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShedView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-shed": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShedInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-shed": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-shedRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-shed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                shed: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-trip": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-trip": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-tripRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-promised": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromisedView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "promise-gear": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Promise-gearRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusals"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "unpromise-gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "log-trip": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Log-tripRequest"];
             };
         };
         responses: {

@@ -1,0 +1,266 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ergasia/core/find"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Hit is something found: gear, a place aboard, a place ashore or a person.
+type Hit struct {
+	Kind  string    `json:"kind" enum:"gear,place,shed,person,boat"`
+	ID    uuid.UUID `json:"id" format:"uuid"`
+	Name  string    `json:"name"`
+	Count int       `json:"count,omitempty"`
+	Owner string    `json:"owner,omitempty" doc:"Whose, by mark"`
+	Where string    `json:"where,omitempty"`
+	Boat  uuid.UUID `json:"boat_id,omitempty" format:"uuid" doc:"Of a place or gear aboard"`
+	Place uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+}
+
+// How much is looked at and given. A word that a thousand things share finds the
+// thousand newest of them.
+const (
+	hitsLooked = 1000
+	hitsRanked = 120
+	hitsGiven  = 12
+)
+
+// spelling is how many words of the vocabulary a term may stand for.
+const spelling = 24
+
+// Find looks for what a person typed: by name, nickname, tag, place or owner,
+// also misspelt. Without a word it gives what was used last.
+func (a *App) Find(ctx context.Context, actor Actor, query string) ([]Hit, error) {
+	terms := find.Words(query)
+	hits := []Hit{}
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		var label []Hit
+		if code := labelCode(query); code != "" {
+			var err error
+			if label, err = a.labelHit(tx, actor, code); err != nil {
+				return err
+			}
+		}
+		known, err := knownNames(tx, actor)
+		if err != nil {
+			return err
+		}
+		if len(terms) > find.MaxTerms {
+			terms = terms[:find.MaxTerms]
+		}
+		rows, err := findGear(tx, actor, terms, known, hitsRanked)
+		if err != nil {
+			return err
+		}
+		ranked, err := a.rank(tx, actor, terms, rows, known)
+		hits = append(append(label, known.hits(terms)...), ranked...)
+		return err
+	})
+	return hits[:min(len(hits), hitsGiven)], err
+}
+
+// names of everything that gear can be found by beside its own words.
+type names []struct {
+	Kind string
+	ID   uuid.UUID
+	Name string
+	Mark string
+	Boat uuid.UUID
+}
+
+func knownNames(tx *gorm.DB, actor Actor) (list names, err error) {
+	err = tx.Raw(`SELECT 'person' AS kind, id, name, mark, NULL::uuid AS boat FROM member WHERE crew_id = @crew
+		UNION ALL SELECT 'boat', id, name, '', id FROM boat WHERE crew_id = @crew
+		UNION ALL SELECT 'place', place.id, boat.name || ', ' || place.name, '', boat.id FROM place JOIN boat ON boat.crew_id = place.crew_id AND boat.id = place.boat_id
+			WHERE place.crew_id = @crew
+		UNION ALL SELECT 'shed', id, site || ', ' || name, '', NULL FROM shed WHERE crew_id = @crew`, map[string]any{"crew": actor.Crew}).Scan(&list).Error
+	if err != nil {
+		err = fmt.Errorf("loading names: %w", err)
+	}
+	return list, err
+}
+
+// answering lists the ids of a kind whose name has a word that begins with the
+// term, or nearly.
+func (n names) answering(kind, term string, least float64) []uuid.UUID {
+	var ids []uuid.UUID
+	for _, k := range n {
+		if k.Kind == kind && slices.ContainsFunc(find.Words(k.Name), func(w string) bool { return find.Match(term, w) >= least }) {
+			ids = append(ids, k.ID)
+		}
+	}
+	return ids
+}
+
+// hits are the places, boats and people that answer every term themselves.
+func (n names) hits(terms []string) []Hit {
+	var list []Hit
+	for _, k := range n {
+		words := find.Words(k.Name)
+		all := len(terms) > 0
+		for _, t := range terms {
+			all = all && slices.ContainsFunc(words, func(w string) bool { return find.Match(t, w) >= find.Starts })
+		}
+		if all && len(list) < 4 {
+			h := Hit{Kind: k.Kind, ID: k.ID, Name: k.Name, Boat: k.Boat}
+			if k.Kind == "place" {
+				h.Place = k.ID
+			}
+			list = append(list, h)
+		}
+	}
+	return list
+}
+
+// spellings gives the vocabulary that a term stands for: words that begin with it,
+// or, where there are none, words that are nearly it.
+func spellings(tx *gorm.DB, actor Actor, term string) ([]string, error) {
+	var list []string
+	err := tx.Raw("SELECT word FROM word WHERE crew_id = ? AND word >= ? AND word < ? ORDER BY word LIMIT ?",
+		actor.Crew, term, term+"\U0010FFFF", spelling).Scan(&list).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking up a word: %w", err)
+	}
+	if len(list) > 0 || len([]rune(term)) < 3 {
+		return list, nil
+	}
+	var near []string
+	err = tx.Raw(`SELECT word FROM word WHERE crew_id = @crew AND length(word) BETWEEN @n - 3 AND @n + 6 AND similarity(word, @term) > 0.15
+		ORDER BY similarity(word, @term) DESC, word LIMIT 60`, map[string]any{"crew": actor.Crew, "n": len([]rune(term)), "term": term}).Scan(&near).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking for a like word: %w", err)
+	}
+	return find.Closest(term, near, 6), nil
+}
+
+// gearAt is gear with where it is.
+type gearAt struct {
+	store.Gear
+	Stowage store.Stowage `gorm:"embedded;embeddedPrefix:at_"`
+}
+
+// gearColumns gives gear and its stowage as gearAt reads them.
+const gearColumns = `gear.*, at.gear_id AS at_gear_id, at.crew_id AS at_crew_id, at.kind AS at_kind, at.inside_id AS at_inside_id, at.boat_id AS at_boat_id,
+	at.place_id AS at_place_id, at.shed_id AS at_shed_id, at.held_by AS at_held_by, at.rides AS at_rides, at.since AS at_since, at.version AS at_version`
+
+const gearFrom = ` FROM gear JOIN stowage at ON at.crew_id = gear.crew_id AND at.gear_id = gear.id`
+
+// findGear gives gear that every term answers, in its words, its owner or its
+// place, newest use first.
+func findGear(tx *gorm.DB, actor Actor, terms []string, known names, limit int) ([]gearAt, error) {
+	var rows []gearAt
+	if len(terms) == 0 {
+		err := tx.Raw("SELECT "+gearColumns+gearFrom+" WHERE gear.crew_id = ? ORDER BY gear.used_at DESC, gear.id LIMIT ?", actor.Crew, hitsGiven).Scan(&rows).Error
+		return rows, err
+	}
+	sql, args, err := hitQuery(tx, actor, terms, known)
+	if err != nil || sql == "" {
+		return nil, err
+	}
+	args["crew"], args["limit"], args["looked"] = actor.Crew, limit, hitsLooked
+	err = tx.Raw("WITH hit AS MATERIALIZED (SELECT gear_id FROM ("+sql+") h ORDER BY gear_id DESC LIMIT @looked) SELECT "+gearColumns+
+		` FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = hit.gear_id
+		ORDER BY gear.used_at DESC, gear.id LIMIT @limit`, args).Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("finding gear: %w", err)
+	}
+	return rows, nil
+}
+
+// hitQuery is the SQL for the ids of gear that answers every term; empty where
+// a term answers to nothing at all.
+func hitQuery(tx *gorm.DB, actor Actor, terms []string, known names) (string, map[string]any, error) {
+	args := map[string]any{}
+	var all []string
+	for i, term := range terms {
+		list, err := spellings(tx, actor, term)
+		if err != nil {
+			return "", nil, err
+		}
+		var ways []string
+		way := func(sql, name string, values any) {
+			key := fmt.Sprintf("%s%d", name, i)
+			ways, args[key] = append(ways, fmt.Sprintf(sql, key)), values
+		}
+		if len(list) > 0 {
+			way("SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word IN @%s", "w", list)
+		}
+		least := find.Starts
+		if len(list) == 0 {
+			least = find.Near / 2
+		}
+		for _, k := range []struct{ kind, sql string }{
+			{"person", "SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND owner_id IN @%s"},
+			{"boat", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id IN @%s"},
+			{"place", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id IS NOT NULL AND place_id IN @%s"},
+			{"shed", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id IN @%s"}} {
+			if ids := known.answering(k.kind, term, least); len(ids) > 0 {
+				way(k.sql, k.kind, ids)
+			}
+		}
+		if len(ways) == 0 {
+			return "", nil, nil
+		}
+		all = append(all, "("+strings.Join(ways, " UNION ")+")")
+	}
+	return strings.Join(all, " INTERSECT "), args, nil
+}
+
+// rank puts the likeliest first.
+func (a *App) rank(tx *gorm.DB, actor Actor, terms []string, rows []gearAt, known names) ([]Hit, error) {
+	places, owners := map[uuid.UUID]string{}, map[uuid.UUID]string{}
+	marks := map[uuid.UUID]string{}
+	for _, k := range known {
+		places[k.ID] = k.Name
+		if k.Kind == "person" {
+			owners[k.ID], marks[k.ID] = k.Name, k.Mark
+		}
+	}
+	candidates := make([]find.Candidate, len(rows))
+	for i, r := range rows {
+		others := append([]string{}, r.Tags...)
+		for _, id := range []*uuid.UUID{r.OwnerID, r.Stowage.PlaceID, r.Stowage.ShedID, r.Stowage.BoatID} {
+			if id != nil {
+				others = append(others, places[*id])
+			}
+		}
+		candidates[i] = find.Candidate{Names: []string{r.Name, r.Nickname}, Others: others, Days: a.now().Sub(r.UsedAt).Hours() / 24, Uses: r.Trips,
+			Aboard: r.Stowage.BoatID != nil}
+	}
+	var top []gearAt
+	for _, c := range find.Rank(terms, candidates)[:min(len(rows), hitsGiven)] {
+		top = append(top, rows[c.Ordinal])
+	}
+	stowage := make([]store.Stowage, len(top))
+	for i, r := range top {
+		stowage[i] = r.Stowage
+	}
+	n, err := a.namer(tx, actor, stowage)
+	if err != nil {
+		return nil, err
+	}
+	var hits []Hit
+	for _, r := range top {
+		hits = append(hits, hitOf(r, n, marks))
+	}
+	return hits, nil
+}
+
+func hitOf(r gearAt, n *namer, marks map[uuid.UUID]string) Hit {
+	h := Hit{Kind: "gear", ID: r.ID, Name: r.Name, Count: r.Count, Where: n.spot(r.Stowage).Text}
+	if r.OwnerID != nil {
+		h.Owner = marks[*r.OwnerID]
+	}
+	if r.Stowage.BoatID != nil {
+		h.Boat, h.Place = *r.Stowage.BoatID, *r.Stowage.PlaceID
+	}
+	return h
+}

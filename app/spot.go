@@ -1,0 +1,280 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"ergasia/core/stow"
+	"ergasia/core/where"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+	"gorm.io/gorm"
+)
+
+// Spot is where a piece of gear is, in ids and in words.
+type Spot struct {
+	Kind    string     `json:"kind" enum:"quay,boat,shed,person,lent"`
+	Text    string     `json:"text" doc:"In words, such as: Dunlin, port bench, in the pilk box"`
+	Inside  *uuid.UUID `json:"inside_id,omitempty" format:"uuid"`
+	BoatID  *uuid.UUID `json:"boat_id,omitempty" format:"uuid"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+	ShedID  *uuid.UUID `json:"shed_id,omitempty" format:"uuid"`
+	HeldBy  *uuid.UUID `json:"held_by,omitempty" format:"uuid"`
+	Version int        `json:"version" doc:"Of the stowage; a move names the one it saw"`
+}
+
+// namer knows the names that spots are told in.
+type namer struct {
+	boats, places, sheds, members, lent map[uuid.UUID]string
+	boxes                               map[uuid.UUID]box
+}
+
+type box struct {
+	name   string
+	inside *uuid.UUID
+}
+
+// called is an id with its name.
+type called struct {
+	ID   uuid.UUID
+	Name string
+}
+
+// namer loads the names that the rows speak of, and no more.
+func (a *App) namer(tx *gorm.DB, actor Actor, rows []store.Stowage) (*namer, error) {
+	n := &namer{boxes: map[uuid.UUID]box{}}
+	pick := func(of func(store.Stowage) *uuid.UUID) []uuid.UUID {
+		var ids []uuid.UUID
+		seen := map[uuid.UUID]bool{}
+		for _, r := range rows {
+			if id := of(r); id != nil && !seen[*id] {
+				ids, seen[*id] = append(ids, *id), true
+			}
+		}
+		return ids
+	}
+	for _, q := range []struct {
+		into *map[uuid.UUID]string
+		sql  string
+		ids  []uuid.UUID
+	}{
+		{&n.boats, "SELECT id, name FROM boat WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.BoatID })},
+		{&n.places, "SELECT id, name FROM place WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.PlaceID })},
+		{&n.sheds, "SELECT id, site || ', ' || name AS name FROM shed WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.ShedID })},
+		{&n.members, "SELECT id, name FROM member WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.HeldBy })},
+		{&n.lent, "SELECT gear_id AS id, whom AS name FROM booking WHERE crew_id = ? AND way = 'lent' AND ended_on IS NULL AND gear_id IN ?",
+			pick(func(r store.Stowage) *uuid.UUID {
+				if r.Kind == "lent" {
+					return &r.GearID
+				}
+				return nil
+			})},
+	} {
+		*q.into = map[uuid.UUID]string{}
+		if len(q.ids) == 0 {
+			continue
+		}
+		var found []called
+		if err := tx.Raw(q.sql, actor.Crew, q.ids).Scan(&found).Error; err != nil {
+			return nil, fmt.Errorf("naming places: %w", err)
+		}
+		for _, f := range found {
+			(*q.into)[f.ID] = f.Name
+		}
+	}
+	return n, n.loadBoxes(tx, actor, pick(func(r store.Stowage) *uuid.UUID { return r.InsideID }))
+}
+
+// loadBoxes names containers, and those that they lie in.
+func (n *namer) loadBoxes(tx *gorm.DB, actor Actor, ids []uuid.UUID) error {
+	for range boxesDeep {
+		if len(ids) == 0 {
+			return nil
+		}
+		var found []struct {
+			called
+			InsideID *uuid.UUID
+		}
+		err := tx.Raw(`SELECT gear.id, gear.name, stowage.inside_id FROM gear JOIN stowage ON stowage.crew_id = gear.crew_id AND stowage.gear_id = gear.id
+			WHERE gear.crew_id = ? AND gear.id IN ?`, actor.Crew, ids).Scan(&found).Error
+		if err != nil {
+			return fmt.Errorf("naming boxes: %w", err)
+		}
+		ids = nil
+		for _, f := range found {
+			n.boxes[f.ID] = box{f.Name, f.InsideID}
+			if f.InsideID != nil {
+				if _, known := n.boxes[*f.InsideID]; !known {
+					ids = append(ids, *f.InsideID)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func (n *namer) spot(r store.Stowage) Spot {
+	s := Spot{Kind: orElse(r.Kind, "quay"), Inside: r.InsideID, BoatID: r.BoatID, PlaceID: r.PlaceID, ShedID: r.ShedID, HeldBy: r.HeldBy, Version: r.Version}
+	s.Text = strings.Join(append([]string{n.ground(r)}, n.chain(r.InsideID)...), ", ")
+	return s
+}
+
+// ground is where the outermost thing stands.
+func (n *namer) ground(r store.Stowage) string {
+	switch {
+	case r.PlaceID != nil:
+		return n.boats[*r.BoatID] + ", " + n.places[*r.PlaceID]
+	case r.ShedID != nil:
+		return n.sheds[*r.ShedID]
+	case r.HeldBy != nil:
+		return "with " + n.members[*r.HeldBy]
+	case r.Kind == "lent":
+		return "lent to " + orElse(n.lent[r.GearID], "someone")
+	}
+	return "the quay"
+}
+
+// chain words the boxes, outermost first.
+func (n *namer) chain(inside *uuid.UUID) []string {
+	var words []string
+	for range boxesDeep {
+		if inside == nil {
+			break
+		}
+		b := n.boxes[*inside]
+		words = append([]string{"in " + b.name}, words...)
+		inside = b.inside
+	}
+	return words
+}
+
+// Whereabouts says where a piece is and how to get to it.
+type Whereabouts struct {
+	Spot     Spot        `json:"spot"`
+	Sentence string      `json:"sentence" doc:"Where exactly, such as: Dunlin, port fore locker, second box from the stem, under the net"`
+	Way      []string    `json:"way" doc:"What to open and lift off, in order"`
+	Box      []Laid      `json:"box" doc:"Where it, or the box that it is in, lies aboard, in the boat's frame"`
+	Trail    []TrailStep `json:"trail" doc:"Where it has been, latest first"`
+}
+
+// TrailStep is one move of a piece.
+type TrailStep struct {
+	At   string `json:"at" format:"date-time"`
+	By   string `json:"by"`
+	Text string `json:"text"`
+}
+
+// Where tells where a piece is.
+func (a *App) Where(ctx context.Context, actor Actor, gear uuid.UUID) (Whereabouts, error) {
+	w := Whereabouts{Way: []string{}, Box: []Laid{}, Trail: []TrailStep{}}
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		var row store.Stowage
+		if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Take(&row).Error; err != nil {
+			return absent(err, "gear")
+		}
+		n, err := a.namer(tx, actor, []store.Stowage{row})
+		if err != nil {
+			return err
+		}
+		w.Spot = n.spot(row)
+		w.Sentence = w.Spot.Text
+		if row.PlaceID != nil {
+			if err := a.wayAboard(tx, actor, gear, row, n, &w); err != nil {
+				return err
+			}
+		}
+		for _, in := range n.chain(row.InsideID) {
+			w.Way = append(w.Way, "look "+in)
+		}
+		w.Trail, err = a.trail(tx, actor, gear)
+		return err
+	})
+	return w, err
+}
+
+// wayAboard finds how the piece, or the box that it is in, lies in its place.
+func (a *App) wayAboard(tx *gorm.DB, actor Actor, gear uuid.UUID, row store.Stowage, n *namer, w *Whereabouts) error {
+	s, err := a.snapshot(tx, actor, *row.BoatID)
+	if err != nil {
+		return err
+	}
+	p, root := s.place(*row.PlaceID), s.root(gear)
+	laid, _ := stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
+	var lying []where.Lying
+	for _, l := range laid {
+		g := s.thing(uuid.MustParse(l.ID))
+		at := r3.Add(r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, l.At)
+		lying = append(lying, where.Lying{ID: l.ID, Name: g.Name, Shape: g.Shape, At: at, Size: l.Size})
+		if g.ID == root {
+			w.Box = append(w.Box, Laid{vec(at), vec(l.Size)})
+		}
+	}
+	words := where.Sentence(n.boats[*row.BoatID]+", "+p.Name, lying, root.String(), p.Y, p.Y+p.Breadth)
+	w.Sentence = strings.Join(append([]string{words}, n.chain(row.InsideID)...), ", ")
+	w.Way = s.opening(*p)
+	for _, name := range where.Above(lying, root.String()) {
+		w.Way = append(w.Way, "lift off "+name)
+	}
+	return nil
+}
+
+// opening says what must be opened to reach into a place, outermost first.
+func (s *snapshot) opening(p store.Place) []string {
+	way := []string{}
+	if p.ParentID != nil {
+		if outer := s.place(*p.ParentID); outer != nil {
+			way = s.opening(*outer)
+		}
+	}
+	lid := map[string]string{"hinged": "lift the lid of ", "lift-off": "take off the lid of ", "sliding": "slide open ", "soft": "unzip "}[p.Lid]
+	if lid == "" {
+		return append(way, "reach into "+p.Name)
+	}
+	if p.Locks {
+		lid = "unlock and " + lid
+	} else if p.Latched {
+		lid = "unlatch and " + lid
+	}
+	return append(way, lid+p.Name)
+}
+
+// trailLength is how many moves of a piece are told.
+const trailLength = 30
+
+// trail tells where a piece has been.
+func (a *App) trail(tx *gorm.DB, actor Actor, gear uuid.UUID) ([]TrailStep, error) {
+	var events []store.Event
+	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Order("seq DESC").Limit(trailLength).Find(&events).Error; err != nil {
+		return nil, fmt.Errorf("reading the moves: %w", err)
+	}
+	rows := make([]store.Stowage, len(events))
+	members := map[uuid.UUID]string{}
+	for i, e := range events {
+		b := e.Became
+		rows[i] = store.Stowage{GearID: gear, Kind: b.Kind, InsideID: b.InsideID, BoatID: b.BoatID, PlaceID: b.PlaceID, ShedID: b.ShedID, HeldBy: b.HeldBy}
+		members[e.ByMember] = ""
+	}
+	n, err := a.namer(tx, actor, rows)
+	if err != nil {
+		return nil, err
+	}
+	var people []called
+	if err := tx.Raw("SELECT id, name FROM member WHERE crew_id = ?", actor.Crew).Scan(&people).Error; err != nil {
+		return nil, fmt.Errorf("naming people: %w", err)
+	}
+	for _, p := range people {
+		members[p.ID] = p.Name
+	}
+	steps := []TrailStep{}
+	for i, e := range events {
+		text := n.spot(rows[i]).Text
+		if e.Kind == "undo" {
+			text = "back to " + text
+		}
+		steps = append(steps, TrailStep{e.At.UTC().Format("2006-01-02T15:04:05Z"), members[e.ByMember], text})
+	}
+	return steps, nil
+}

@@ -1,0 +1,182 @@
+// Package labels sets sheets of labels as PDF: a name that can be read at arm's
+// length, a short code, and a QR code (ISO/IEC 18004, by a library) that opens
+// the thing on a phone. Lengths are millimetres.
+package labels
+
+import (
+	"bytes"
+	"fmt"
+	"image/png"
+	"strings"
+
+	"github.com/go-pdf/fpdf"
+	"github.com/skip2/go-qrcode"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+)
+
+// Sheet is a sheet of labels as shops sell them.
+type Sheet struct {
+	Key, Name     string
+	Paper         string // A4 or Letter
+	Across, Down  int
+	Width, Height float64 // of a label
+	Left, Top     float64 // of the first label
+	GapX, GapY    float64
+	Use           string // what it suits
+}
+
+// Sheets are usual sizes. Measures from memory: check one sheet against paper
+// before printing many.
+var Sheets = []Sheet{
+	{"a4-21", "A4, 21 labels, 63.5 x 38.1", "A4", 3, 7, 63.5, 38.1, 7.2, 15.1, 2.5, 0, "boxes and shelves"},
+	{"a4-8", "A4, 8 labels, 99.1 x 67.7", "A4", 2, 4, 99.1, 67.7, 4.7, 13.1, 2.5, 0, "lids"},
+	{"a4-65", "A4, 65 labels, 38.1 x 21.2", "A4", 5, 13, 38.1, 21.2, 4.7, 10.7, 2.5, 0, "rods, small things"},
+	{"a4-24", "A4, 24 labels, 70 x 37", "A4", 3, 8, 70, 37, 0, 0.5, 0, 0, "boxes and shelves"},
+	{"letter-30", "Letter, 30 labels, 2 5/8 x 1 in", "Letter", 3, 10, 66.7, 25.4, 4.8, 12.7, 3.1, 0, "boxes and rods"},
+	{"letter-10", "Letter, 10 labels, 4 x 2 in", "Letter", 2, 5, 101.6, 50.8, 4, 12.7, 4.8, 0, "lids"},
+}
+
+// SheetOf gives a sheet by its key.
+func SheetOf(key string) (Sheet, bool) {
+	for _, s := range Sheets {
+		if s.Key == key {
+			return s, true
+		}
+	}
+	return Sheet{}, false
+}
+
+// Label is one label.
+type Label struct {
+	Name  string
+	Lines []string // smaller, below: whose, where it lives, what it holds
+	Mark  string   // the owner's
+	Code  string   // to type where there is no camera
+	URL   string   // in the QR code
+}
+
+// Write sets the labels, leaving the first skip places of the first sheet empty:
+// they were used before.
+func Write(s Sheet, labels []Label, skip int) ([]byte, error) {
+	f := fpdf.New("P", "mm", s.Paper, "")
+	f.SetAutoPageBreak(false, 0)
+	f.SetMargins(0, 0, 0)
+	f.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	f.SetTitle("Labels", true)
+	per := s.Across * s.Down
+	for i, l := range labels {
+		at := skip + i
+		if i == 0 || at%per == 0 {
+			f.AddPage()
+		}
+		at %= per
+		x := s.Left + float64(at%s.Across)*(s.Width+s.GapX)
+		y := s.Top + float64(at/s.Across)*(s.Height+s.GapY)
+		if err := set(f, s, l, x, y, i); err != nil {
+			return nil, err
+		}
+	}
+	var out bytes.Buffer
+	if err := f.Output(&out); err != nil {
+		return nil, fmt.Errorf("writing the labels: %w", err)
+	}
+	return out.Bytes(), nil
+}
+
+const (
+	pad       = 2.0
+	pointMM   = 25.4 / 72
+	smallest  = 5.0 // points
+	quietZone = 4   // modules, of ISO/IEC 18004
+)
+
+// set draws a label: the code at the left, words at the right.
+func set(f *fpdf.Fpdf, s Sheet, l Label, x, y float64, n int) error {
+	side := min(s.Height-2*pad, s.Width*0.4)
+	code, err := qrcode.New(l.URL, qrcode.Medium)
+	if err != nil {
+		return fmt.Errorf("the code of %s: %w", l.Name, err)
+	}
+	code.DisableBorder = true
+	modules := len(code.Bitmap())
+	var picture bytes.Buffer
+	if err := png.Encode(&picture, code.Image(modules*4)); err != nil { // whole pixels a module
+		return fmt.Errorf("the code of %s: %w", l.Name, err)
+	}
+	name := fmt.Sprintf("qr%d", n)
+	f.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "PNG"}, &picture)
+	quiet := side * quietZone / float64(modules+2*quietZone) / 2 // the label's own margin gives the rest
+	f.ImageOptions(name, x+pad+quiet, y+(s.Height-side)/2+quiet, side-2*quiet, side-2*quiet, false, fpdf.ImageOptions{}, 0, "")
+
+	left, width := x+pad+side+pad, s.Width-side-3*pad
+	title := l.Name
+	if l.Mark != "" {
+		title = l.Mark + " · " + title
+	}
+	size := min(14, s.Height/2.6/pointMM/2.2)
+	lines := wrap(f, title, "B", &size, width, s.Height*0.55)
+	top := y + pad
+	for _, line := range lines {
+		top += size * pointMM * 1.15
+		f.Text(left, top, line)
+	}
+	small := max(smallest, size*0.62)
+	f.SetFont("go", "", small)
+	room := y + s.Height - pad - small*pointMM*1.3
+	for _, line := range l.Lines {
+		if top+small*pointMM*1.3 > room {
+			break
+		}
+		top += small * pointMM * 1.3
+		f.Text(left, top, cut(f, line, width))
+	}
+	f.SetFont("go", "B", small)
+	f.Text(left, y+s.Height-pad-small*pointMM*0.2, l.Code)
+	return nil
+}
+
+// wrap breaks a title into lines that fit, in smaller type where they don't.
+func wrap(f *fpdf.Fpdf, text, style string, size *float64, width, height float64) []string {
+	for {
+		f.SetFont("go", style, *size)
+		var lines []string
+		line := ""
+		for _, word := range strings.Fields(text) {
+			longer := strings.TrimSpace(line + " " + word)
+			if line != "" && f.GetStringWidth(longer) > width {
+				lines, line = append(lines, line), word
+			} else {
+				line = longer
+			}
+		}
+		lines = append(lines, line)
+		fits := float64(len(lines))*(*size)*pointMM*1.15 <= height
+		for _, l := range lines {
+			fits = fits && f.GetStringWidth(l) <= width
+		}
+		if fits {
+			return lines
+		}
+		if *size <= smallest {
+			for i := range lines {
+				lines[i] = cut(f, lines[i], width)
+			}
+			return lines[:min(len(lines), max(1, int(height/(*size*pointMM*1.15))))]
+		}
+		*size = max(smallest, *size*0.9)
+	}
+}
+
+// cut shortens a text to a width.
+func cut(f *fpdf.Fpdf, text string, width float64) string {
+	r := []rune(text)
+	if f.GetStringWidth(text) <= width {
+		return text
+	}
+	for len(r) > 1 && f.GetStringWidth(string(r)+"…") > width {
+		r = r[:len(r)-1]
+	}
+	return string(r) + "…"
+}
