@@ -223,6 +223,10 @@ func legal(operation string, body map[string]any) any {
 	member := map[string]any{"name": "X", "mark": "X", "kg": 80, "mass_known": "guess", "version": 99}
 	gear := map[string]any{"name": "X", "size_m": []float64{.1, .1, .1}, "kg": 1, "mass_known": "guess", "count": 1, "needs_dry": false, "turn": "any"}
 	place := map[string]any{"name": "X", "corner_m": []float64{0, 0, 0}, "size_m": []float64{.1, .1, .1}, "opening_m": []float64{0, 0}, "dryness": "dry", "max_kg": 0}
+	shed := map[string]any{"site": "X", "name": store.NewID().String(), "size_m": []float64{0, 0, 0}, "dryness": "dry", "max_kg": 0, "locks": false}
+	kit := map[string]any{"name": store.NewID().String(), "sort": "use",
+		"lines": []any{map[string]any{"what": "X", "amount": 1, "per": "boat", "nice": false, "choices": []any{map[string]any{"tag": "x"}}}}}
+	trip := map[string]any{"name": "X", "starts_on": "2027-01-01", "ends_on": "2027-01-02", "persons": 2, "rods": 4, "hours": 3}
 	boat := map[string]any{}
 	text, _ := json.Marshal(demo.Dunlin())
 	_ = json.Unmarshal(text, &boat)
@@ -269,8 +273,50 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"rides": "car"}
 	case "lay-out":
 		return map[string]any{"layout": "console"}
-	case "add-photo":
+	case "add-photo", "add-gear-photo":
 		return "not a picture"
+	case "split-gear":
+		return map[string]any{"version": 1, "count": 1}
+	case "change-many":
+		return map[string]any{"gear": []any{store.NewID()}, "add_tag": "x"}
+	case "put-gear":
+		return map[string]any{"to": "quay", "version": 0}
+	case "note-gear":
+		return map[string]any{"kind": "seen"}
+	case "add-lines":
+		return map[string]any{"text": "tray", "add": false}
+	case "copy-from-boat":
+		return map[string]any{"gear": []any{store.NewID()}}
+	case "preview-import", "import-gear":
+		return "name\nnet\n"
+	case "add-shed":
+		return shed
+	case "change-shed":
+		return with(shed, "version", 99)
+	case "add-kit":
+		return kit
+	case "change-kit":
+		return with(kit, "version", 99)
+	case "add-trip":
+		return trip
+	case "change-trip":
+		return with(trip, "version", 99)
+	case "log-trip":
+		return map[string]any{"version": 99, "hours": 1}
+	case "promise-gear":
+		return map[string]any{"gear": []any{store.NewID()}}
+	case "lend-gear":
+		return map[string]any{"way": "lent", "whom": "Bo"}
+	case "add-service":
+		return map[string]any{"what": "oil", "every_days": 0, "every_hours": 100, "every_trips": 0, "last_on": "2026-01-01"}
+	case "done-service":
+		return map[string]any{"version": 99}
+	case "print-labels":
+		return map[string]any{"sheet": "a4-21", "gear": []any{store.NewID()}, "address": "http://127.0.0.1:8080"}
+	case "hang-on-scale":
+		return map[string]any{}
+	case "weigh-gear":
+		return map[string]any{"version": 99, "kg": 1}
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}

@@ -17,11 +17,13 @@ type Feed struct {
 
 const calendarKind = "text/calendar; charset=utf-8"
 
+// ServicePath is the service that an operation is about.
+type ServicePath struct {
+	GearPath
+	Service uuid.UUID `path:"service" format:"uuid"`
+}
+
 func (s *Server) registerDue() {
-	type servicePath struct {
-		GearPath
-		Service uuid.UUID `path:"service" format:"uuid"`
-	}
 	crewOperation(s, app.See, huma.Operation{OperationID: "list-due", Method: http.MethodGet, Path: crewPath + "due", Summary: "What runs out, what to restock and what to mend"},
 		func(ctx context.Context, actor app.Actor, _ *CrewPath) (*Body[app.DueList], error) {
 			return body(s.app.Due(ctx, actor))
@@ -53,7 +55,7 @@ func (s *Server) registerDue() {
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "done-service", Method: http.MethodPost, Path: gearPath + "/services/{service}/done", Summary: "Note that a service was done today", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			servicePath
+			ServicePath
 			Idempotent
 			Body struct {
 				Version int `json:"version"`
@@ -62,7 +64,7 @@ func (s *Server) registerDue() {
 			return nil, s.app.DoneService(ctx, actor, in.Key, in.Gear, in.Service, in.Body.Version)
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "remove-service", Method: http.MethodDelete, Path: gearPath + "/services/{service}", Summary: "Take a service away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *servicePath) (*struct{}, error) {
+		func(ctx context.Context, actor app.Actor, in *ServicePath) (*struct{}, error) {
 			return nil, s.app.RemoveService(ctx, actor, in.Gear, in.Service)
 		})
 }

@@ -10,18 +10,20 @@ import (
 	"github.com/google/uuid"
 )
 
+// KitPath is the kit that an operation is about.
+type KitPath struct {
+	CrewPath
+	Kit uuid.UUID `path:"kit" format:"uuid"`
+}
+
 func (s *Server) registerKits() {
-	type kitPath struct {
-		CrewPath
-		Kit uuid.UUID `path:"kit" format:"uuid"`
-	}
 	crewOperation(s, app.See, huma.Operation{OperationID: "list-kits", Method: http.MethodGet, Path: crewPath + "kits", Summary: "The kits, with how much of each is missing"},
 		func(ctx context.Context, actor app.Actor, _ *CrewPath) (*Body[[]app.KitView], error) {
 			return body(s.app.Kits(ctx, actor))
 		})
 	crewOperation(s, app.See, huma.Operation{OperationID: "get-kit", Method: http.MethodGet, Path: crewPath + "kits/{kit}", Summary: "A kit held against what the crew has, for a trip or a party"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			kitPath
+			KitPath
 			Trip    uuid.UUID `query:"trip" format:"uuid"`
 			Boat    uuid.UUID `query:"boat" format:"uuid"`
 			Persons int       `query:"persons" minimum:"1" maximum:"20" default:"2"`
@@ -40,7 +42,7 @@ func (s *Server) registerKits() {
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "change-kit", Method: http.MethodPut, Path: crewPath + "kits/{kit}", Summary: "Change a kit"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			kitPath
+			KitPath
 			Idempotent
 			Body struct {
 				app.KitInput
@@ -50,7 +52,7 @@ func (s *Server) registerKits() {
 			return made(s.app.SaveKit(ctx, actor, in.Key, in.Kit, in.Body.Version, in.Body.KitInput))
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "remove-kit", Method: http.MethodDelete, Path: crewPath + "kits/{kit}", Summary: "Take a kit away; the gear stays", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *kitPath) (*struct{}, error) {
+		func(ctx context.Context, actor app.Actor, in *KitPath) (*struct{}, error) {
 			return nil, s.app.RemoveKit(ctx, actor, in.Kit)
 		})
 }

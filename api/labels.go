@@ -17,7 +17,7 @@ func (s *Server) registerLabels() {
 	crewOperation(s, app.See, huma.Operation{OperationID: "get-label", Method: http.MethodGet, Path: crewPath + "labels/{code}", Summary: "What a label's code is on"},
 		func(ctx context.Context, actor app.Actor, in *struct {
 			CrewPath
-			Code string `path:"code" minLength:"4" maxLength:"12"`
+			Code string `path:"code"`
 		}) (*Body[app.Hit], error) {
 			return body(s.app.Label(ctx, actor, in.Code))
 		})

@@ -10,11 +10,13 @@ import (
 	"github.com/google/uuid"
 )
 
+// ShedPath is the place ashore that an operation is about.
+type ShedPath struct {
+	CrewPath
+	Shed uuid.UUID `path:"shed" format:"uuid"`
+}
+
 func (s *Server) registerShed() {
-	type shedPath struct {
-		CrewPath
-		Shed uuid.UUID `path:"shed" format:"uuid"`
-	}
 	crewOperation(s, app.See, huma.Operation{OperationID: "list-shed", Method: http.MethodGet, Path: crewPath + "shed", Summary: "The places ashore, with what they hold in figures"},
 		func(ctx context.Context, actor app.Actor, _ *CrewPath) (*Body[[]app.ShedView], error) {
 			return body(s.app.Shed(ctx, actor))
@@ -29,7 +31,7 @@ func (s *Server) registerShed() {
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "change-shed", Method: http.MethodPut, Path: crewPath + "shed/{shed}", Summary: "Change a place ashore"},
 		func(ctx context.Context, actor app.Actor, in *struct {
-			shedPath
+			ShedPath
 			Idempotent
 			Body struct {
 				app.ShedInput
@@ -39,7 +41,7 @@ func (s *Server) registerShed() {
 			return made(s.app.SaveShed(ctx, actor, in.Key, in.Shed, in.Body.Version, in.Body.ShedInput))
 		})
 	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "remove-shed", Method: http.MethodDelete, Path: crewPath + "shed/{shed}", Summary: "Take an empty place ashore away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *shedPath) (*struct{}, error) {
+		func(ctx context.Context, actor app.Actor, in *ShedPath) (*struct{}, error) {
 			return nil, s.app.RemoveShed(ctx, actor, in.Shed)
 		})
 }

@@ -81,7 +81,7 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	assert.Empty(t, b.Posts)
 }
 
-func TestAThingInAnotherBoatIsNamedAndNotOnTheQuay(t *testing.T) {
+func TestAThingInAnotherBoatIsFoundAndNotOnTheQuay(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	crew := "/api/crews/" + s.crew.String()
@@ -94,10 +94,11 @@ func TestAThingInAnotherBoatIsNamedAndNotOnTheQuay(t *testing.T) {
 	id := madeID(t, resp.StatusCode, text)
 	var other app.Bench
 	v.get(crew+"/boats/"+id+"/bench", &other)
-	gear := other.Gear[slices.IndexFunc(other.Gear, func(g app.GearView) bool { return g.Name == "anchor with chain" })].ID
-	at := other.State.Stowage[slices.IndexFunc(other.State.Stowage, func(x app.Stowed) bool { return x.GearID == gear })]
-	assert.Equal(t, "Dunlin", at.Boat)
-	assert.Nil(t, at.PlaceID)
+	assert.Equal(t, -1, slices.IndexFunc(other.Gear, func(g app.GearView) bool { return g.Name == "anchor with chain" }), "it is aboard Dunlin")
+	var hits []app.Hit
+	v.get(crew+"/find?q=anchor+chain", &hits)
+	require.NotEmpty(t, hits)
+	assert.Equal(t, "Dunlin, anchor well", hits[0].Where)
 	person := other.State.People[slices.IndexFunc(other.State.People, func(x app.Standing) bool { return x.Boat != "" })]
 	assert.Equal(t, "Dunlin", person.Boat)
 	assert.Zero(t, other.State.Now.Persons, "nobody stands in two boats")

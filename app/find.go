@@ -236,8 +236,12 @@ func (a *App) rank(tx *gorm.DB, actor Actor, terms []string, rows []gearAt, know
 			Aboard: r.Stowage.BoatID != nil}
 	}
 	var top []gearAt
-	for _, c := range find.Rank(terms, candidates)[:min(len(rows), hitsGiven)] {
-		top = append(top, rows[c.Ordinal])
+	if len(terms) == 0 {
+		top = rows // by last use already
+	} else {
+		for _, c := range find.Rank(terms, candidates)[:min(len(rows), hitsGiven)] {
+			top = append(top, rows[c.Ordinal])
+		}
 	}
 	stowage := make([]store.Stowage, len(top))
 	for i, r := range top {

@@ -327,7 +327,7 @@ func (a *App) kitPieces(tx *gorm.DB, actor Actor, lines []KitLine, from, last ti
 			CASE WHEN at.kind = 'lent' THEN coalesce((SELECT whom FROM booking b WHERE b.crew_id = @crew AND b.gear_id = gear.id AND b.way = 'lent' AND b.ended_on IS NULL
 				ORDER BY b.from_on LIMIT 1), 'someone') ELSE '' END AS lent,
 			coalesce((SELECT trip.name FROM booking b JOIN trip ON trip.crew_id = @crew AND trip.id = b.trip_id WHERE b.crew_id = @crew AND b.gear_id = gear.id
-				AND b.ended_on IS NULL AND b.trip_id <> @trip AND daterange(b.from_on, b.until_on, '[]') && daterange(@from::date, @last::date, '[]') LIMIT 1), '') AS promised
+				AND b.ended_on IS NULL AND b.trip_id <> @trip AND daterange(b.from_on, b.until_on, '[]') && daterange(CAST(@from AS date), CAST(@last AS date), '[]') LIMIT 1), '') AS promised
 		FROM wanted JOIN gear ON gear.crew_id = @crew AND gear.id = wanted.gear_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = gear.id
 		LEFT JOIN boat ON boat.crew_id = @crew AND boat.id = at.boat_id ORDER BY gear.sort_name, gear.id LIMIT @most`,
 		map[string]any{"crew": actor.Crew, "tags": append(tags, ""), "ids": append(ids, uuid.Nil), "trip": trip, "from": from, "last": last, "most": most}).Scan(&rows).Error

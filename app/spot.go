@@ -95,7 +95,8 @@ func (n *namer) loadBoxes(tx *gorm.DB, actor Actor, ids []uuid.UUID) error {
 			return nil
 		}
 		var found []struct {
-			called
+			ID       uuid.UUID
+			Name     string
 			InsideID *uuid.UUID
 		}
 		err := tx.Raw(`SELECT gear.id, gear.name, stowage.inside_id FROM gear JOIN stowage ON stowage.crew_id = gear.crew_id AND stowage.gear_id = gear.id

@@ -2,7 +2,6 @@ package main
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"ergasia/formats/calc"
@@ -14,7 +13,6 @@ import (
 func calcCommand() *cobra.Command {
 	var schema string
 	names := calc.Engines()
-	slices.Sort(names)
 	c := &cobra.Command{
 		Use:   "calc ENGINE < in.json > out.json",
 		Short: "Run one engine on JSON: " + strings.Join(names, ", "),

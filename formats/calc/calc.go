@@ -10,6 +10,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -32,14 +34,8 @@ var engines = map[string]func([]byte) (any, error){
 	"capacity": runCapacity,
 }
 
-// Engines are the names that Run knows.
-func Engines() []string {
-	names := make([]string, 0, len(engines))
-	for name := range engines {
-		names = append(names, name)
-	}
-	return names
-}
+// Engines are the names that Run knows, sorted.
+func Engines() []string { return slices.Sorted(maps.Keys(engines)) }
 
 // Schema gives an engine's JSON Schema; way is "in" or "out".
 func Schema(engine, way string) ([]byte, error) {

@@ -103,7 +103,7 @@ func Read(text []byte, known []string) ([]Row, error) {
 	r.Comma = separator(text)
 	r.FieldsPerRecord = -1 // told below, with the line
 	r.ReuseRecord = true
-	headings, err := readHeadings(r, known)
+	headings, err := readHeadings(r, text, known)
 	if err != nil {
 		return nil, err
 	}
@@ -114,7 +114,7 @@ func Read(text []byte, known []string) ([]Row, error) {
 			return rows, nil
 		}
 		if err != nil {
-			return nil, csvFault(err)
+			return nil, csvFault(err, text)
 		}
 		line, _ := r.FieldPos(0)
 		if len(rows) == MaxRows {
@@ -174,13 +174,13 @@ func separator(text []byte) rune {
 	return best
 }
 
-func csvFault(err error) error {
+func csvFault(err error, text []byte) error {
 	var parse *csv.ParseError
 	if !errors.As(err, &parse) {
 		return &Fault{0, "The table can't be read: " + err.Error()}
 	}
 	switch {
-	case errors.Is(parse.Err, csv.ErrQuote) && parse.Line > parse.StartLine:
+	case errors.Is(parse.Err, csv.ErrQuote) && quotesFrom(text, parse.StartLine)%2 == 1:
 		return &Fault{parse.StartLine, "a quote opens here and is not closed"}
 	case errors.Is(parse.Err, csv.ErrQuote):
 		return &Fault{parse.Line, "a quoted cell must be followed by a separator; write a quote in it twice"}
@@ -190,10 +190,18 @@ func csvFault(err error) error {
 	return &Fault{parse.Line, parse.Err.Error()}
 }
 
-func readHeadings(r *csv.Reader, known []string) ([]string, error) {
+// quotesFrom counts the quotes from a line on; an odd number leaves one open.
+func quotesFrom(text []byte, line int) int {
+	for range line - 1 {
+		_, text, _ = bytes.Cut(text, []byte("\n"))
+	}
+	return bytes.Count(text, []byte(`"`))
+}
+
+func readHeadings(r *csv.Reader, text []byte, known []string) ([]string, error) {
 	cells, err := r.Read()
 	if err != nil {
-		return nil, csvFault(err)
+		return nil, csvFault(err, text)
 	}
 	if len(cells) > maxCols {
 		return nil, &Fault{1, fmt.Sprintf("there are %d columns, %d are the most", len(cells), maxCols)}
