@@ -25,11 +25,11 @@ type Hit struct {
 	Place uuid.UUID `json:"place_id,omitempty" format:"uuid"`
 }
 
-// How much is looked at and given. A word that a thousand things share finds the
-// thousand newest of them.
+// How much is looked at and given: of a word that more things share, the newest.
 const (
-	hitsLooked = 1000
-	hitsRanked = 120
+	hitsLooked = 400
+	hitsListed = 2000 // where the list is cut down by words
+	hitsRanked = 60
 	hitsGiven  = 12
 )
 
@@ -56,7 +56,7 @@ func (a *App) Find(ctx context.Context, actor Actor, query string) ([]Hit, error
 		if len(terms) > find.MaxTerms {
 			terms = terms[:find.MaxTerms]
 		}
-		rows, err := findGear(tx, actor, terms, known, hitsRanked)
+		rows, err := findGear(tx, actor, terms, known)
 		if err != nil {
 			return err
 		}
@@ -86,6 +86,33 @@ func knownNames(tx *gorm.DB, actor Actor) (list names, err error) {
 		err = fmt.Errorf("loading names: %w", err)
 	}
 	return list, err
+}
+
+// namer words spots with the names that were loaded already.
+func (n names) namer(tx *gorm.DB, actor Actor, rows []store.Stowage) (*namer, error) {
+	all := map[uuid.UUID]string{}
+	places := map[uuid.UUID]string{}
+	for _, k := range n {
+		if k.Kind == "place" {
+			_, places[k.ID], _ = strings.Cut(k.Name, ", ") // the boat's name comes before
+		} else {
+			all[k.ID] = k.Name
+		}
+	}
+	named := &namer{boats: all, places: places, sheds: all, members: all, boxes: map[uuid.UUID]box{}}
+	var boxes, lent []uuid.UUID
+	for _, r := range rows {
+		if r.InsideID != nil {
+			boxes = append(boxes, *r.InsideID)
+		}
+		if r.Kind == "lent" {
+			lent = append(lent, r.GearID)
+		}
+	}
+	if err := named.loadLent(tx, actor, lent); err != nil {
+		return nil, err
+	}
+	return named, named.loadBoxes(tx, actor, boxes)
 }
 
 // answering lists the ids of a kind whose name has a word that begins with the
@@ -153,65 +180,92 @@ const gearColumns = `gear.*, at.gear_id AS at_gear_id, at.crew_id AS at_crew_id,
 
 const gearFrom = ` FROM gear JOIN stowage at ON at.crew_id = gear.crew_id AND at.gear_id = gear.id`
 
-// findGear gives gear that every term answers, in its words, its owner or its
-// place, newest use first.
-func findGear(tx *gorm.DB, actor Actor, terms []string, known names, limit int) ([]gearAt, error) {
-	var rows []gearAt
+// findGear gives gear that every term answers, newest use first; without a term,
+// what was used last.
+func findGear(tx *gorm.DB, actor Actor, terms []string, known names) ([]gearAt, error) {
 	if len(terms) == 0 {
-		err := tx.Raw("SELECT "+gearColumns+gearFrom+" WHERE gear.crew_id = ? ORDER BY gear.used_at DESC, gear.id LIMIT ?", actor.Crew, hitsGiven).Scan(&rows).Error
+		var rows []gearAt
+		err := tx.Raw(fmt.Sprintf("SELECT %s%s WHERE gear.crew_id = ? ORDER BY gear.used_at DESC, gear.id LIMIT %d", gearColumns, gearFrom, hitsGiven), actor.Crew).Scan(&rows).Error
 		return rows, err
 	}
-	sql, args, err := hitQuery(tx, actor, terms, known)
-	if err != nil || sql == "" {
+	q, err := termQuery(tx, actor, terms, known, hitsLooked)
+	if err != nil || q == nil {
 		return nil, err
 	}
-	args["crew"], args["limit"], args["looked"] = actor.Crew, limit, hitsLooked
-	err = tx.Raw("WITH hit AS MATERIALIZED (SELECT gear_id FROM ("+sql+") h ORDER BY gear_id DESC LIMIT @looked) SELECT "+gearColumns+
-		` FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = hit.gear_id
-		ORDER BY gear.used_at DESC, gear.id LIMIT @limit`, args).Scan(&rows).Error
+	var ids []uuid.UUID
+	err = tx.Raw(fmt.Sprintf("%s SELECT gear.id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s ORDER BY gear.used_at DESC, gear.id LIMIT %d",
+		q.with, q.where, hitsRanked), q.args).Scan(&ids).Error
+	if err != nil || len(ids) == 0 {
+		return nil, err
+	}
+	var rows []gearAt
+	err = tx.Raw("SELECT "+gearColumns+gearFrom+" WHERE gear.crew_id = ? AND at.crew_id = ? AND gear.id IN ?", actor.Crew, actor.Crew, ids).Scan(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("finding gear: %w", err)
 	}
 	return rows, nil
 }
 
-// hitQuery is the SQL for the ids of gear that answers every term; empty where
-// a term answers to nothing at all.
-func hitQuery(tx *gorm.DB, actor Actor, terms []string, known names) (string, map[string]any, error) {
-	args := map[string]any{}
-	var all []string
+// terms as SQL: with makes hit, gear that some term answers in its own words,
+// those that answer most terms first; where keeps those that answer every term,
+// in their words, their owner or their place.
+type termSQL struct {
+	with, where string
+	args        map[string]any
+}
+
+// termQuery writes the SQL for some terms; nil where one answers to nothing at all.
+// Words drive it, since they are few; places and owners, which may hold
+// thousands, only choose among what the words found. Where no term is a word,
+// the places and owners of the first term drive it.
+func termQuery(tx *gorm.DB, actor Actor, terms []string, known names, most int) (*termSQL, error) {
+	q := &termSQL{args: map[string]any{"crew": actor.Crew}}
+	var values, all, drive []string
+	elsewhere := false // some term may be answered by a place or owner
 	for i, term := range terms {
 		list, err := spellings(tx, actor, term)
 		if err != nil {
-			return "", nil, err
+			return nil, err
 		}
-		var ways []string
-		way := func(sql, name string, values any) {
-			key := fmt.Sprintf("%s%d", name, i)
-			ways, args[key] = append(ways, fmt.Sprintf(sql, key)), values
-		}
-		if len(list) > 0 {
-			way("SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word IN @%s", "w", list)
+		for j, w := range list {
+			key := fmt.Sprintf("w%d_%d", i, j)
+			values, q.args[key] = append(values, fmt.Sprintf("(@%s, %d)", key, i)), w
 		}
 		least := find.Starts
 		if len(list) == 0 {
 			least = find.Near / 2
 		}
-		for _, k := range []struct{ kind, sql string }{
-			{"person", "SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND owner_id IN @%s"},
-			{"boat", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id IN @%s"},
-			{"place", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id IS NOT NULL AND place_id IN @%s"},
-			{"shed", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id IN @%s"}} {
+		ways := []string{fmt.Sprintf("hit.bits & %d <> 0", 1<<i)}
+		for _, k := range []struct{ kind, column, drive string }{
+			{"person", "gear.owner_id", "SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND owner_id"},
+			{"boat", "at.boat_id", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id"},
+			{"place", "at.place_id", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id IS NOT NULL AND place_id"},
+			{"shed", "at.shed_id", "SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id"}} {
 			if ids := known.answering(k.kind, term, least); len(ids) > 0 {
-				way(k.sql, k.kind, ids)
+				key := fmt.Sprintf("%s%d", k.kind, i)
+				ways, q.args[key] = append(ways, k.column+" IN @"+key), ids
+				if i == 0 {
+					drive = append(drive, k.drive+" IN @"+key)
+				}
+				elsewhere = true
 			}
 		}
-		if len(ways) == 0 {
-			return "", nil, nil
+		if len(list) == 0 && len(ways) == 1 {
+			return nil, nil
 		}
-		all = append(all, "("+strings.Join(ways, " UNION ")+")")
+		all = append(all, "("+strings.Join(ways, " OR ")+")")
 	}
-	return strings.Join(all, " INTERSECT "), args, nil
+	q.where = " WHERE " + strings.Join(all, " AND ")
+	if elsewhere {
+		q.where = " JOIN stowage at ON at.crew_id = @crew AND at.gear_id = hit.gear_id" + q.where
+	}
+	if len(values) > 0 {
+		q.with = fmt.Sprintf(`WITH hit AS MATERIALIZED (SELECT w.gear_id, bit_or(1 << t.term) AS bits FROM (VALUES %s) t (word, term)
+			JOIN gear_word w ON w.crew_id = @crew AND w.word = t.word GROUP BY w.gear_id ORDER BY count(DISTINCT t.term) DESC, w.gear_id DESC LIMIT %d)`, strings.Join(values, ", "), most)
+	} else {
+		q.with = fmt.Sprintf("WITH hit AS MATERIALIZED (SELECT gear_id, 0 AS bits FROM (%s) d ORDER BY gear_id DESC LIMIT %d)", strings.Join(drive, " UNION "), most)
+	}
+	return q, nil
 }
 
 // rank puts the likeliest first.
@@ -247,7 +301,7 @@ func (a *App) rank(tx *gorm.DB, actor Actor, terms []string, rows []gearAt, know
 	for i, r := range top {
 		stowage[i] = r.Stowage
 	}
-	n, err := a.namer(tx, actor, stowage)
+	n, err := known.namer(tx, actor, stowage)
 	if err != nil {
 		return nil, err
 	}

@@ -120,7 +120,7 @@ func (a *App) Gear(ctx context.Context, actor Actor, q GearQuery) (GearPage, err
 
 // sql is the query of a page and one row more; empty where nothing can answer.
 func (q GearQuery) sql(tx *gorm.DB, actor Actor) (string, map[string]any, error) {
-	args := map[string]any{"crew": actor.Crew, "limit": q.Limit + 1}
+	args := map[string]any{"crew": actor.Crew}
 	wheres := []string{"gear.crew_id = @crew"}
 	and := func(key, condition string, value any) {
 		wheres, args[key] = append(wheres, condition), value
@@ -143,19 +143,21 @@ func (q GearQuery) sql(tx *gorm.DB, actor Actor) (string, map[string]any, error)
 	if q.Only != "" {
 		wheres = append(wheres, onlies[q.Only])
 	}
+	with := ""
 	if terms := find.Words(q.Text); len(terms) > 0 {
 		known, err := knownNames(tx, actor)
 		if err != nil {
 			return "", nil, err
 		}
-		hits, more, err := hitQuery(tx, actor, terms[:min(len(terms), find.MaxTerms)], known)
-		if err != nil || hits == "" {
+		t, err := termQuery(tx, actor, terms[:min(len(terms), find.MaxTerms)], known, hitsListed)
+		if err != nil || t == nil {
 			return "", nil, err
 		}
-		for k, v := range more {
+		for k, v := range t.args {
 			args[k] = v
 		}
-		wheres = append(wheres, "gear.id IN ("+hits+")")
+		with = t.with + " "
+		wheres = append(wheres, "gear.id IN (SELECT gear.id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id"+t.where+")")
 	}
 	order := "gear.sort_name, gear.id"
 	if q.Sort == "recent" {
@@ -169,12 +171,12 @@ func (q GearQuery) sql(tx *gorm.DB, actor Actor) (string, map[string]any, error)
 		and("id", "", c.ID)
 		wheres = wheres[:len(wheres)-1]
 		if q.Sort == "recent" {
-			and("used", "(gear.used_at < @used OR gear.used_at = @used AND gear.id > @id)", c.Used)
+			and("used", "gear.used_at <= @used AND (gear.used_at < @used OR gear.id > @id)", c.Used)
 		} else {
 			and("name", "(gear.sort_name, gear.id) > (@name, @id)", c.Name)
 		}
 	}
-	return "SELECT " + gearColumns + gearFrom + " WHERE " + strings.Join(wheres, " AND ") + " ORDER BY " + order + " LIMIT @limit", args, nil
+	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, gearColumns, gearFrom, strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
 }
 
 // gearRows adds where each is, and what it holds.

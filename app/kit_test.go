@@ -131,7 +131,9 @@ func TestAKitSaysWhatIsMissingWornOrInAnotherBoat(t *testing.T) {
 	assert.Equal(t, 2, kits[0].Missing)
 
 	for want, spoil := range map[string]func(*KitInput){"lines": func(k *KitInput) { k.Lines = nil }, "choices[0]": func(k *KitInput) { k.Lines = []KitLine{{What: "x", Amount: 1, Per: "boat", Choices: []KitChoice{{}}}} },
-		"lines[0].per": func(k *KitInput) { k.Lines = []KitLine{{What: "x", Amount: 1, Per: "moon", Choices: []KitChoice{{Tag: "x"}}}} }} {
+		"lines[0].per": func(k *KitInput) {
+			k.Lines = []KitLine{{What: "x", Amount: 1, Per: "moon", Choices: []KitChoice{{Tag: "x"}}}}
+		}} {
 		bad := kit
 		spoil(&bad)
 		assert.Contains(t, fmt.Sprint(kindOf(t, second(w.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, bad))).Faults), want)

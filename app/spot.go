@@ -65,13 +65,6 @@ func (a *App) namer(tx *gorm.DB, actor Actor, rows []store.Stowage) (*namer, err
 		{&n.places, "SELECT id, name FROM place WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.PlaceID })},
 		{&n.sheds, "SELECT id, site || ', ' || name AS name FROM shed WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.ShedID })},
 		{&n.members, "SELECT id, name FROM member WHERE crew_id = ? AND id IN ?", pick(func(r store.Stowage) *uuid.UUID { return r.HeldBy })},
-		{&n.lent, "SELECT gear_id AS id, whom AS name FROM booking WHERE crew_id = ? AND way = 'lent' AND ended_on IS NULL AND gear_id IN ?",
-			pick(func(r store.Stowage) *uuid.UUID {
-				if r.Kind == "lent" {
-					return &r.GearID
-				}
-				return nil
-			})},
 	} {
 		*q.into = map[uuid.UUID]string{}
 		if len(q.ids) == 0 {
@@ -85,7 +78,33 @@ func (a *App) namer(tx *gorm.DB, actor Actor, rows []store.Stowage) (*namer, err
 			(*q.into)[f.ID] = f.Name
 		}
 	}
+	lent := pick(func(r store.Stowage) *uuid.UUID {
+		if r.Kind == "lent" {
+			return &r.GearID
+		}
+		return nil
+	})
+	if err := n.loadLent(tx, actor, lent); err != nil {
+		return nil, err
+	}
 	return n, n.loadBoxes(tx, actor, pick(func(r store.Stowage) *uuid.UUID { return r.InsideID }))
+}
+
+// loadLent says who has what is lent.
+func (n *namer) loadLent(tx *gorm.DB, actor Actor, gear []uuid.UUID) error {
+	n.lent = map[uuid.UUID]string{}
+	if len(gear) == 0 {
+		return nil
+	}
+	var found []called
+	err := tx.Raw("SELECT gear_id AS id, whom AS name FROM booking WHERE crew_id = ? AND way = 'lent' AND ended_on IS NULL AND gear_id IN ?", actor.Crew, gear).Scan(&found).Error
+	if err != nil {
+		return fmt.Errorf("looking who has it: %w", err)
+	}
+	for _, f := range found {
+		n.lent[f.ID] = f.Name
+	}
+	return nil
 }
 
 // loadBoxes names containers, and those that they lie in.

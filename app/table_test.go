@@ -128,7 +128,9 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 	w := newWorld(t)
 	a, b := store.NewID(), store.NewID()
 	head := "id,name,count,length_cm,breadth_cm,height_cm,inside_length_cm,inside_breadth_cm,inside_height_cm,kg,place\n"
-	box := func(id uuid.UUID, place string) string { return fmt.Sprintf("%s,box,1,20,20,20,19,19,19,1,%s\n", id, place) }
+	box := func(id uuid.UUID, place string) string {
+		return fmt.Sprintf("%s,box,1,20,20,20,19,19,19,1,%s\n", id, place)
+	}
 	view, err := w.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())), false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Wrong, "%+v", view.Rows)

@@ -46,6 +46,9 @@ func Open(ctx context.Context, url string, maxConns int) (*DB, error) {
 	config.RuntimeParams["application_name"] = "ergasia"
 	config.RuntimeParams["statement_timeout"] = "10000"
 	config.RuntimeParams["timezone"] = "UTC"
+	// Crews differ a thousandfold in size, so a plan made for a usual one would
+	// be wrong for the largest; planning anew takes under a millisecond.
+	config.RuntimeParams["plan_cache_mode"] = "force_custom_plan"
 	db := stdlib.OpenDB(*config)
 	db.SetMaxOpenConns(maxConns)
 	db.SetMaxIdleConns(maxConns)

@@ -5859,7 +5859,11 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                gear: string;
+                service: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -6213,7 +6217,10 @@ export interface operations {
                 days?: number;
             };
             header?: never;
-            path?: never;
+            path: {
+                crew: string;
+                kit: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -6245,7 +6252,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                kit: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -6749,7 +6759,10 @@ export interface operations {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
             };
-            path?: never;
+            path: {
+                crew: string;
+                shed: string;
+            };
             cookie?: never;
         };
         requestBody: {
