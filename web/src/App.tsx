@@ -11,6 +11,16 @@ import { ErrorNote, Waiting } from "./ui/States";
 // The bench is what people come for; the rest is fetched when it is asked for.
 const CrewPage = lazy(() => import("./features/crew/CrewPage"));
 const GearPage = lazy(() => import("./features/gear/GearPage"));
+const PiecePage = lazy(() => import("./features/gear/PiecePage"));
+const TablePage = lazy(() => import("./features/gear/TablePage"));
+const PlacePage = lazy(() => import("./features/gear/PlacePage"));
+const AtPage = lazy(() => import("./features/gear/PlacePage").then((m) => ({ default: m.AtPage })));
+const ShedPage = lazy(() => import("./features/shed/ShedPage"));
+const KitsPage = lazy(() => import("./features/kit/KitsPage"));
+const TripsPage = lazy(() => import("./features/trip/TripsPage"));
+const DuePage = lazy(() => import("./features/due/DuePage"));
+const WeighPage = lazy(() => import("./features/weigh/WeighPage"));
+const LabelsPage = lazy(() => import("./features/labels/LabelsPage"));
 const SetupPage = lazy(() => import("./features/boat/SetupPage"));
 const FloatPage = lazy(() => import("./features/float/FloatPage"));
 const CheckPage = lazy(() => import("./features/check/CheckPage"));
@@ -60,6 +70,18 @@ function Pages({ me }: { me: Membership }) {
             <Route path="/boats/:boat/sheet" element={<SheetPage me={me} />} />
             <Route path="/boats/:boat/setup" element={<SetupPage me={me} />} />
             <Route path="/gear" element={<GearPage me={me} />} />
+            <Route path="/gear/table" element={<TablePage me={me} />} />
+            <Route path="/gear/:gear" element={<PiecePage me={me} />} />
+            <Route path="/places/:boat/:place" element={<PlacePage me={me} />} />
+            <Route path="/shed" element={<ShedPage me={me} />} />
+            <Route path="/shed/:shed" element={<PlacePage me={me} />} />
+            <Route path="/at/:code" element={<AtPage me={me} />} />
+            <Route path="/kits" element={<KitsPage me={me} />} />
+            <Route path="/kits/:kit" element={<KitsPage me={me} />} />
+            <Route path="/trips" element={<TripsPage me={me} />} />
+            <Route path="/due" element={<DuePage me={me} />} />
+            <Route path="/weigh" element={<WeighPage me={me} />} />
+            <Route path="/labels" element={<LabelsPage me={me} />} />
             <Route path="/crew" element={<CrewPage me={me} />} />
             <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
           </Routes>

@@ -80,7 +80,7 @@ const LABEL = 12;
 
 function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
   const box = planBox(p, place.corner_m, place.size_m);
-  const within = bench.state.stowage.filter((s) => s.place_id === place.id);
+  const within = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
   const count = within.length;
   const aimed = actions.target === place.id;
   const out = place.leaves_hull_by_m > 0.001;

@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { LogOut, Moon, Ruler, Sun } from "lucide-react";
-import type { ReactNode } from "react";
+import { LogOut, Moon, Ruler, Search, Sun } from "lucide-react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
 import { answered, api, type Membership, type Session } from "../api/client";
 import { forgetDrafts } from "./useDraft";
+
+const FindBox = lazy(() => import("../features/find/FindBox"));
 
 /** The page's frame: the boat's name, the rooms, and one's own settings. */
 export function Shell({ me, children }: { me: Membership; children: ReactNode }) {
@@ -12,12 +14,56 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
       <header className="no-print flex flex-wrap items-center gap-x-5 gap-y-0 border-b border-base-content bg-base-200 px-4 lg:h-13 lg:flex-nowrap">
         <span className="label-type text-2xl">Ergasia</span>
         <Rooms me={me} />
+        <Find me={me} />
         <Settings me={me} />
       </header>
       {children}
     </div>
   );
 }
+
+/** Finding, from anywhere: by the button or by `/`. */
+function Find({ me }: { me: Membership }) {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName);
+      if (e.key !== "/" || typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      e.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, []);
+  return (
+    <>
+      <button
+        type="button"
+        className="label-type ml-auto flex min-h-11 cursor-pointer items-center gap-1.5 border border-(--hair) px-3 text-base hover:bg-base-100 lg:my-1 lg:ml-0"
+        onClick={() => setOpen(true)}
+      >
+        <Search size={18} aria-hidden="true" /> Find
+        <kbd className="quiet hidden text-sm xl:inline" aria-hidden="true">
+          /
+        </kbd>
+      </button>
+      {open && (
+        <Suspense>
+          <FindBox me={me} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
+    </>
+  );
+}
+
+/** What belongs to the crew, not to one boat. */
+const OF_THE_CREW = [
+  ["/gear", "Gear"],
+  ["/kits", "Kits"],
+  ["/trips", "Trips"],
+  ["/due", "Due"],
+  ["/crew", "Crew"],
+] as const;
 
 /** What can be done with a boat, in the order people do it. */
 const OF_A_BOAT = [
@@ -36,7 +82,7 @@ function Rooms({ me }: { me: Membership }) {
   const maySetUp = me.can.includes("change boats, places, posts and limits");
   return (
     <nav
-      className="order-3 flex w-full gap-x-4 overflow-x-auto [scrollbar-width:none]! lg:order-none lg:w-auto lg:flex-1"
+      className="order-3 flex w-full gap-x-3.5 overflow-x-auto [scrollbar-width:none]! lg:order-none lg:w-auto lg:flex-1"
       aria-label="Rooms"
     >
       {boat && <BoatChoice me={me} boat={boat.id} />}
@@ -52,12 +98,11 @@ function Rooms({ me }: { me: Membership }) {
         </NavLink>
       )}
       <span className="my-3 border-(--hair) border-l" aria-hidden="true" />
-      <NavLink to="/gear" className={room}>
-        Gear
-      </NavLink>
-      <NavLink to="/crew" className={room}>
-        Crew
-      </NavLink>
+      {OF_THE_CREW.map(([path, name]) => (
+        <NavLink key={path} to={path} className={room}>
+          {name}
+        </NavLink>
+      ))}
     </nav>
   );
 }
@@ -108,7 +153,7 @@ function Settings({ me }: { me: Membership }) {
   const us = me.units === "us";
   const night = me.theme === "night";
   return (
-    <div className="ml-auto flex items-center gap-1.5">
+    <div className="flex items-center gap-1 lg:ml-auto">
       <button
         type="button"
         className={button}

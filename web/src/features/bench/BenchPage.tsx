@@ -150,7 +150,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
             trial={answer}
             waiting={trial.isFetching}
             note={note}
-            quayCount={bench.state.stowage.filter((s) => !s.place_id && !s.boat).length}
+            quayCount={bench.state.quay}
             onQuay={() => setDrawer(true)}
             units={units}
             onSit={() => hand?.kind === "member" && carrying.setHand({ ...hand, seated: !hand.seated })}
@@ -307,8 +307,8 @@ type FootProps = {
 
 function Foot({ bench, mayMove, lost, busy, onTurn }: FootProps) {
   const { state } = bench;
-  const aboard = state.stowage.filter((s) => s.place_id).length;
-  const quay = state.stowage.filter((s) => !s.place_id && !s.boat).length;
+  const aboard = state.stowage.filter((s) => s.place_id && !s.inside_id).length;
+  const quay = state.quay;
   const people = state.people.filter((s) => s.post_id).length;
   return (
     <footer className="order-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-(--hair) border-t px-4 py-1.5 lg:order-none">

@@ -1,4 +1,5 @@
 import { X } from "lucide-react";
+import { Link } from "react-router";
 import type { Bench, Place } from "../../api/client";
 import type { Units } from "../../units";
 import type { useHand } from "./useHand";
@@ -14,9 +15,11 @@ type Props = {
 
 /** What lies in a place, each piece to be picked up from here. */
 export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: Props) {
-  const within = bench.state.stowage.filter((s) => s.place_id === place.id);
+  const within = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
   const gear = within.map((s) => bench.gear.find((g) => g.id === s.gear_id)).filter((g) => g !== undefined);
-  const kg = gear.reduce((sum, g) => sum + g.kg * g.count, 0);
+  const mass = (id: string) => within.find((s) => s.gear_id === id)?.kg ?? 0;
+  const kg = within.reduce((sum, s) => sum + s.kg, 0);
+  const held = (id: string) => bench.state.stowage.filter((s) => s.inside_id === id).length;
   const size = place.size_m.map((m) => units.side(m)).join(" × ");
   return (
     <section aria-label={place.name} className="flex min-h-0 flex-col bg-base-200">
@@ -49,13 +52,14 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
         {gear.length === 0 && <li className="quiet px-4 py-3">Empty.</li>}
         {gear.map((g) => (
           <li key={g.id} className="hairline-b flex min-h-11 items-center justify-between gap-2 px-4 py-1">
-            <span className="leading-tight">
+            <Link to={`/gear/${g.id}`} className="leading-tight hover:underline">
               {g.name}
               {g.count > 1 ? ` × ${g.count}` : ""}
               <span className="quiet block text-sm">
-                {units.mass(g.kg * g.count, 1)} {units.massUnit}
+                {units.mass(mass(g.id), 1)} {units.massUnit}
+                {held(g.id) > 0 ? `, holds ${held(g.id)}` : ""}
               </span>
-            </span>
+            </Link>
             <button
               type="button"
               className="plain-button"

@@ -14,9 +14,9 @@ type Props = {
 /** What is not aboard: gear on the quay, and people ashore. */
 export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
   const on = (id: string) => bench.state.stowage.find((s) => s.gear_id === id);
-  const gear = bench.gear.filter((g) => !on(g.id)?.place_id && !on(g.id)?.boat);
+  const gear = bench.gear.filter((g) => on(g.id)?.kind === "quay" && !on(g.id)?.inside_id);
   const people = bench.state.people.filter((s) => !s.post_id);
-  const kg = gear.reduce((sum, g) => sum + g.kg * g.count, 0);
+  const kg = gear.reduce((sum, g) => sum + (on(g.id)?.kg ?? 0), 0);
   const aimed = carrying.target?.kind === "ashore" && carrying.hand;
   return (
     <section
@@ -49,9 +49,19 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {gear.map((g) => (
           <li key={g.id}>
-            <QuayRow bench={bench} gear={g} units={units} mayMove={mayMove} carrying={carrying} />
+            <QuayRow
+              bench={bench}
+              gear={g}
+              kg={on(g.id)?.kg ?? 0}
+              units={units}
+              mayMove={mayMove}
+              carrying={carrying}
+            />
           </li>
         ))}
+        {bench.state.quay > gear.length && (
+          <li className="quiet px-4 py-2 text-sm">and {bench.state.quay - gear.length} more, on the gear page</li>
+        )}
       </ul>
       {people.length > 0 && (
         <div className="border-t border-(--hair) px-4 py-2">
@@ -83,14 +93,21 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
   );
 }
 
-type RowProps = { bench: Bench; gear: Gear; units: Units; mayMove: boolean; carrying: ReturnType<typeof useHand> };
+type RowProps = {
+  bench: Bench;
+  gear: Gear;
+  kg: number;
+  units: Units;
+  mayMove: boolean;
+  carrying: ReturnType<typeof useHand>;
+};
 
-function QuayRow({ bench, gear, units, mayMove, carrying }: RowProps) {
+function QuayRow({ bench, gear, kg, units, mayMove, carrying }: RowProps) {
   const hand: Hand = { kind: "gear", id: gear.id };
   const held = carrying.hand?.id === gear.id;
   const owner = bench.members.find((m) => m.id === gear.owner_id);
   const about = [
-    `${units.mass(gear.kg * gear.count, 1)} ${units.massUnit}`,
+    `${units.mass(kg, 1)} ${units.massUnit}`,
     owner?.mark,
     gear.needs_dry ? "keep dry" : undefined,
     gear.mass_known === "guess" ? "mass guessed" : undefined,

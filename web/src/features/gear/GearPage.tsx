@@ -1,168 +1,320 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
-import { answered, api, type Bench, type Gear, type Membership, sayError, write } from "../../api/client";
-import { Choice, KNOWN, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { Link, useSearchParams } from "react-router";
+import { api, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { freshGear, type GearFilter, type GearRow, useGearList, useMembers, useShed, useSummary } from "../../api/gear";
+import { Choice } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { unitsOf } from "../../units";
+import { useSettled } from "../../ui/useSettled";
+import { type Units, unitsOf } from "../../units";
+import { FastAdd } from "./FastAdd";
 
+const ONLY = [
+  ["", "everything"],
+  ["unweighed", "never weighed"],
+  ["containers", "boxes"],
+  ["worn", "worn or broken"],
+  ["expired", "out of date"],
+  ["restock", "to restock"],
+] as const;
+
+/** The one list: everything the crew has, aboard any boat, ashore or lent. */
 export default function GearPage({ me }: { me: Membership }) {
-  const boat = me.boats[0]?.id ?? "";
-  const bench = useBench(me.crew_id, boat);
-  if (!boat) return <ErrorNote text="Set up a boat first; then there is something to stow gear in." />;
-  if (bench.isPending) return <Waiting text="Counting the gear…" />;
-  if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  return <GearList me={me} bench={bench.data} />;
-}
-
-function GearList({ me, bench }: { me: Membership; bench: Bench }) {
+  const summary = useSummary(me.crew_id);
   const units = unitsOf(me.units);
-  const [open, setOpen] = useState<string>();
   const may = me.can.includes("change gear");
-  const kg = bench.gear.reduce((sum, g) => sum + g.kg * g.count, 0);
-  const guessed = bench.gear.filter((g) => g.mass_known === "guess").length;
-  const where = (g: Gear) => {
-    const at = bench.state.stowage.find((s) => s.gear_id === g.id);
-    return bench.places.find((q) => q.id === at?.place_id)?.name ?? at?.boat ?? "the quay";
-  };
+  const s = summary.data;
   return (
-    <Page
-      title="Gear"
-      intro={`${bench.gear.length} entries, ${units.mass(kg)} ${units.massUnit} in all; ${guessed} were never weighed.`}
-    >
-      {may && (
-        <Part title="Add gear">
-          <GearForm key={`new${bench.gear.length}`} me={me} bench={bench} onSaved={() => setOpen(undefined)} />
-        </Part>
-      )}
-      <Part title="The list">
-        <ul>
-          {bench.gear.map((g) => (
-            <li key={g.id} className="hairline-b py-1.5">
-              <div className="flex flex-wrap items-center justify-between gap-x-4">
-                <span className="min-w-48 flex-1">
-                  {g.name}
-                  {g.count > 1 ? ` × ${g.count}` : ""}{" "}
-                  <span className="quiet">{bench.members.find((m) => m.id === g.owner_id)?.mark}</span>
-                </span>
-                <span className="figure-type w-40">
-                  {g.size_m.map(units.side).join(" × ")} {units.sideUnit}
-                </span>
-                <span className="figure-type w-24">
-                  {units.mass(g.kg * g.count, 1)} {units.massUnit}
-                  {g.mass_known === "guess" ? " ?" : ""}
-                </span>
-                <span className="w-44">{where(g)}</span>
-                {may && (
-                  <button
-                    type="button"
-                    className="plain-button"
-                    aria-expanded={open === g.id}
-                    aria-label={`${open === g.id ? "Close" : "Change"} ${g.name}`}
-                    onClick={() => setOpen(open === g.id ? undefined : g.id)}
-                  >
-                    {open === g.id ? "Close" : "Change"}
-                  </button>
-                )}
-              </div>
-              {open === g.id && <GearForm me={me} bench={bench} gear={g} onSaved={() => setOpen(undefined)} />}
-            </li>
-          ))}
-        </ul>
-      </Part>
-    </Page>
+    <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
+      <div className="mx-auto grid max-w-6xl gap-4 p-4 lg:p-6">
+        <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+          <div>
+            <h1 className="label-type text-3xl leading-tight">Gear</h1>
+            {s && (
+              <p className="quiet">
+                {s.entries} entries, {s.pieces} pieces, {units.mass(s.kg)} {units.massUnit}. {whereabouts(s.kinds)}{" "}
+                {s.unweighed > 0 && `${s.unweighed} were never weighed.`}
+              </p>
+            )}
+          </div>
+          <nav aria-label="Gear pages" className="flex flex-wrap gap-2">
+            <Link className="plain-button flex items-center" to="/shed">
+              Shed
+            </Link>
+            <Link className="plain-button flex items-center" to="/weigh">
+              Weigh
+            </Link>
+            <Link className="plain-button flex items-center" to="/labels">
+              Labels
+            </Link>
+            <Link className="plain-button flex items-center" to="/gear/table">
+              Table in, out
+            </Link>
+          </nav>
+        </div>
+        {may && <FastAdd me={me} />}
+        <List me={me} units={units} tags={s?.tags ?? []} />
+      </div>
+    </main>
   );
 }
 
-const TURNS = [
-  ["any", "may lie on any side"],
-  ["upright", "stays upright"],
-  ["none", "lies as it is"],
-] as const;
+function whereabouts(kinds: Record<string, number>): string {
+  const words = { boat: "aboard", shed: "ashore", quay: "on the quay", person: "with people", lent: "lent" };
+  return `${Object.entries(words)
+    .filter(([k]) => kinds[k])
+    .map(([k, w]) => `${kinds[k]} ${w}`)
+    .join(", ")}.`;
+}
 
-const WET = [
-  ["wet", "may get wet"],
-  ["dry", "must stay dry"],
-] as const;
-
-function GearForm({ me, bench, gear, onSaved }: { me: Membership; bench: Bench; gear?: Gear; onSaved: () => void }) {
-  const queries = useQueryClient();
-  const units = unitsOf(me.units);
-  const side = (key: string, label: string) => ({ key, label, unit: units.sideUnit, si: units.sideSI });
-  const fields = [
-    side("x", "Along the boat"),
-    side("y", "Across"),
-    side("z", "High"),
-    { key: "kg", label: "Mass of one", unit: units.massUnit, si: units.massSI },
-    { key: "count", label: "How many, kept together", unit: "", si: 1 },
+function useFilter(): [GearFilter, (f: GearFilter) => void] {
+  const [params, setParams] = useSearchParams();
+  const filter = Object.fromEntries([...params].filter(([, v]) => v !== "")) as GearFilter;
+  return [
+    filter,
+    (f) =>
+      setParams(Object.fromEntries(Object.entries(f).filter(([, v]) => v)) as Record<string, string>, {
+        replace: true,
+      }),
   ];
-  const [values, setValues] = useState(
-    gear
-      ? typed(fields, { x: gear.size_m[0], y: gear.size_m[1], z: gear.size_m[2], kg: gear.kg, count: gear.count })
-      : { count: "1" },
-  );
-  const [name, setName] = useState(gear?.name ?? "");
-  const [known, setKnown] = useState<Gear["mass_known"]>(gear?.mass_known ?? "weighed");
-  const [turn, setTurn] = useState<Gear["turn"]>(gear?.turn ?? "any");
-  const [wet, setWet] = useState<"wet" | "dry">(gear?.needs_dry ? "dry" : "wet");
-  const [owner, setOwner] = useState(gear?.owner_id ?? "");
-  const crew = me.crew_id;
-  const fresh = () => {
-    queries.invalidateQueries({ queryKey: ["bench"] });
-    onSaved();
+}
+
+function List({ me, units, tags }: { me: Membership; units: Units; tags: string[] }) {
+  const [filter, setFilter] = useFilter();
+  const [text, setText] = useState(filter.q ?? "");
+  const q = useSettled(text.trim(), 200);
+  const list = useGearList(me.crew_id, { ...filter, q: q || undefined });
+  const members = useMembers(me.crew_id);
+  const shed = useShed(me.crew_id);
+  const [picked, setPicked] = useState<GearRow[]>([]);
+  const may = me.can.includes("change gear");
+  const rows = list.data?.pages.flatMap((p) => p.rows) ?? [];
+  const place = filter.shed ? `shed:${filter.shed}` : filter.boat ? `boat:${filter.boat}` : (filter.kind ?? "");
+  const choosePlace = (v: string) => {
+    const { kind: _k, boat: _b, shed: _s, place: _p, inside: _i, ...rest } = filter;
+    const [sort, id] = v.split(":");
+    setFilter(id ? { ...rest, [sort as "boat" | "shed"]: id } : { ...rest, kind: v as GearFilter["kind"] });
   };
-  const save = () => {
-    const n = read(fields, values);
-    const body = {
-      name,
-      size_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] as [number, number, number],
-      kg: n.kg ?? 0,
-      count: n.count ?? 0,
-      mass_known: known,
-      turn,
-      needs_dry: wet === "dry",
-      ...(owner ? { owner_id: owner } : {}),
-    };
-    return write((key) =>
-      gear
-        ? api.PUT("/api/crews/{crew}/gear/{gear}", {
-            params: { path: { crew, gear: gear.id }, header: { "Idempotency-Key": key } },
-            body: { ...body, version: gear.version },
-          })
-        : api.POST("/api/crews/{crew}/gear", { params: { path: { crew }, header: { "Idempotency-Key": key } }, body }),
-    );
-  };
-  const owners = [["", "the crew's"], ...bench.members.map((m) => [m.id, m.name] as const)] as (readonly [
-    string,
-    string,
-  ])[];
+  const places = [
+    ["", "anywhere"],
+    ["quay", "on the quay"],
+    ["boat", "aboard any boat"],
+    ...me.boats.map((b) => [`boat:${b.id}`, `aboard ${b.name}`] as const),
+    ["shed", "ashore"],
+    ...(shed.data ?? []).map((s) => [`shed:${s.id}`, `${s.site}, ${s.name}`] as const),
+    ["person", "with people"],
+    ["lent", "lent"],
+  ] as (readonly [string, string])[];
+  const toggle = (g: GearRow) =>
+    setPicked((p) => (p.some((x) => x.id === g.id) ? p.filter((x) => x.id !== g.id) : [...p, g]));
   return (
-    <SaveForm
-      name={gear ? `Change ${gear.name}` : "Add gear"}
-      button={gear ? "Save" : "Add to the quay"}
-      onSaved={fresh}
-      save={async () => save()}
-      extra={
-        gear && (
-          <RemoveButton
-            text="Take off the list"
-            name={gear.name}
-            remove={() =>
-              answered(api.DELETE("/api/crews/{crew}/gear/{gear}", { params: { path: { crew, gear: gear.id } } }))
-            }
-            onRemoved={fresh}
+    <section aria-label="The list" className="grid gap-3 border-(--hair) border-t pt-3">
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-[2fr_1.4fr_1fr_1fr_1fr_1fr]">
+        <label className="col-span-2 grid content-start gap-0.5 lg:col-span-1">
+          <span className="text-sm leading-tight">Only what is called</span>
+          <input
+            type="search"
+            className="input min-h-11 w-full text-base"
+            value={text}
+            maxLength={200}
+            onChange={(e) => setText(e.target.value)}
           />
-        )
-      }
-    >
-      <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-5">
-        <TextField label="Name" value={name} onChange={setName} />
-        <Choice label="Whose" value={owner} options={owners} onChange={setOwner} />
-        <Choice label="The mass is" value={known} options={KNOWN} onChange={setKnown} />
-        <Choice label="Turning" value={turn} options={TURNS} onChange={setTurn} />
-        <Choice label="Water" value={wet} options={WET} onChange={setWet} />
+        </label>
+        <Choice label="Where" value={place} options={places} onChange={choosePlace} />
+        <Choice
+          label="Whose"
+          value={filter.owner ?? ""}
+          options={[["", "anybody's"], ...(members.data ?? []).map((m) => [m.id, m.name] as const)]}
+          onChange={(owner) => setFilter({ ...filter, owner: owner || undefined })}
+        />
+        <Choice
+          label="Tag"
+          value={filter.tag ?? ""}
+          options={[["", "any"], ...tags.map((t) => [t, t] as const)]}
+          onChange={(tag) => setFilter({ ...filter, tag: tag || undefined })}
+        />
+        <Choice
+          label="Show"
+          value={filter.only ?? ""}
+          options={ONLY}
+          onChange={(only) => setFilter({ ...filter, only: (only || undefined) as GearFilter["only"] })}
+        />
+        <Choice
+          label="Order"
+          value={filter.sort ?? "name"}
+          options={[
+            ["name", "by name"],
+            ["recent", "used last"],
+          ]}
+          onChange={(sort) => setFilter({ ...filter, sort: sort as GearFilter["sort"] })}
+        />
       </div>
-      <NumberFields fields={fields} values={values} onChange={setValues} />
-    </SaveForm>
+      {picked.length > 0 && <Many me={me} picked={picked} onDone={() => setPicked([])} />}
+      {list.isPending && <Waiting text="Counting the gear…" />}
+      {list.isError && <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />}
+      {list.isSuccess && rows.length === 0 && (
+        <p className="py-6 text-center">
+          {q || Object.keys(filter).length > 0
+            ? "Nothing on the list is like that."
+            : "No gear yet. Write a first line above, or bring a table in."}
+        </p>
+      )}
+      <ul aria-label="Gear">
+        {rows.map((g) => (
+          <Row
+            key={g.id}
+            g={g}
+            units={units}
+            mark={members.data?.find((m) => m.id === g.owner_id)?.mark}
+            picked={picked.some((x) => x.id === g.id)}
+            onPick={may ? () => toggle(g) : undefined}
+          />
+        ))}
+      </ul>
+      {list.hasNextPage && (
+        <button
+          type="button"
+          className="plain-button justify-self-center"
+          disabled={list.isFetchingNextPage}
+          onClick={() => list.fetchNextPage()}
+        >
+          {list.isFetchingNextPage ? "Fetching…" : "Show more"}
+        </button>
+      )}
+    </section>
+  );
+}
+
+type RowProps = { g: GearRow; units: Units; mark?: string; picked: boolean; onPick?: () => void };
+
+function Row({ g, units, mark, picked, onPick }: RowProps) {
+  return (
+    <li className={`hairline-b flex items-stretch ${picked ? "bg-base-200" : ""}`}>
+      {onPick && (
+        <label className="grid w-11 shrink-0 cursor-pointer place-items-center">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={picked}
+            onChange={onPick}
+            aria-label={`Choose ${g.name}`}
+          />
+        </label>
+      )}
+      <Link
+        to={`/gear/${g.id}`}
+        className="grid min-h-12 min-w-0 flex-1 grid-cols-[1fr_auto] items-center gap-x-4 py-1 hover:bg-base-200 sm:grid-cols-[minmax(10rem,1.2fr)_9rem_6rem_minmax(10rem,1.3fr)]"
+      >
+        <span className="min-w-0 leading-tight">
+          {g.name}
+          {g.count !== 1 ? ` × ${g.count}` : ""}
+          {mark && <span className="label-type quiet"> {mark}</span>}
+          <States g={g} />
+        </span>
+        <span className="figure-type hidden sm:block">
+          {g.size_m.map(units.side).join(" × ")} {units.sideUnit}
+        </span>
+        <span className="figure-type text-right sm:text-left">
+          {units.mass(g.total_kg, 1)} {units.massUnit}
+          {g.mass_known === "guess" ? " ?" : ""}
+        </span>
+        <span className="quiet col-span-2 min-w-0 leading-tight sm:col-span-1">{g.spot.text}</span>
+      </Link>
+    </li>
+  );
+}
+
+/** What is not as it should be, in a word each. */
+export function States({ g }: { g: GearRow }) {
+  const today = new Date().toISOString().slice(0, 10);
+  const words = [
+    g.condition && g.condition !== "good" ? g.condition : "",
+    g.expires_on && g.expires_on < today ? "out of date" : "",
+    g.restock_at && g.count <= g.restock_at ? "restock" : "",
+  ].filter(Boolean);
+  return (
+    <>
+      {g.holds > 0 && <span className="quiet text-sm"> holds {g.holds}</span>}
+      {words.map((w) => (
+        <b key={w} className="text-loud label-type">
+          {" "}
+          {w}
+        </b>
+      ))}
+    </>
+  );
+}
+
+/** One change to many at once. */
+function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDone: () => void }) {
+  const queries = useQueryClient();
+  const members = useMembers(me.crew_id);
+  const [tag, setTag] = useState("");
+  const change = useMutation({
+    mutationFn: (body: Omit<Schemas["BulkInput"], "gear">) =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/gear-changes", {
+          params: { path: { crew: me.crew_id }, header: { "Idempotency-Key": key } },
+          body: { ...body, gear: picked.map((g) => g.id) },
+        }),
+      ),
+    onSuccess: () => {
+      freshGear(queries);
+      onDone();
+    },
+  });
+  const busy = change.isPending;
+  return (
+    <section aria-label="Change those chosen" className="flex flex-wrap items-end gap-2 bg-base-200 p-2">
+      <b className="label-type mr-2 self-center text-lg">{picked.length} chosen</b>
+      <Choice
+        label="Owner"
+        value="-"
+        options={[["-", "give to…"], ["", "the crew"], ...(members.data ?? []).map((m) => [m.id, m.name] as const)]}
+        onChange={(id) => id !== "-" && change.mutate(id ? { owner_id: id } : { unowned: true })}
+      />
+      <label className="grid gap-0.5">
+        <span className="text-sm leading-tight">Tag</span>
+        <input
+          className="input min-h-11 w-32 text-base"
+          maxLength={40}
+          value={tag}
+          onChange={(e) => setTag(e.target.value)}
+        />
+      </label>
+      <button
+        type="button"
+        className="plain-button"
+        disabled={busy || !tag.trim()}
+        onClick={() => change.mutate({ add_tag: tag })}
+      >
+        Add tag
+      </button>
+      <button
+        type="button"
+        className="plain-button"
+        disabled={busy || !tag.trim()}
+        onClick={() => change.mutate({ remove_tag: tag })}
+      >
+        Take tag off
+      </button>
+      <button type="button" className="plain-button" disabled={busy} onClick={() => change.mutate({ needs_dry: true })}>
+        Keep dry
+      </button>
+      <Link className="plain-button flex items-center" to={`/labels?${picked.map((g) => `gear=${g.id}`).join("&")}`}>
+        Labels
+      </Link>
+      <button type="button" className="plain-button" disabled={busy} onClick={() => change.mutate({ remove: true })}>
+        Take off the list
+      </button>
+      <button type="button" className="plain-button" onClick={onDone}>
+        Let go
+      </button>
+      {change.error && (
+        <p role="alert" className="text-loud w-full">
+          {sayError(change.error)}
+        </p>
+      )}
+    </section>
   );
 }

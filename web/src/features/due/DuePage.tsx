@@ -1,0 +1,169 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { CalendarDays } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { freshGear, type GearRow } from "../../api/gear";
+import { Page, Part } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+
+type Row = Schemas["DueRow"];
+
+/** What runs out: now, before the next trip, after it; what to buy and mend. */
+export default function DuePage({ me }: { me: Membership }) {
+  const due = useQuery({
+    queryKey: ["gear", "due", me.crew_id],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/due", { params: { path: { crew: me.crew_id } }, signal })) as Promise<
+        Schemas["DueList"]
+      >,
+  });
+  if (due.isPending) return <Waiting text="Reading dates and hours…" />;
+  if (due.isError) return <ErrorNote text={sayError(due.error)} onRetry={() => due.refetch()} />;
+  const d = due.data;
+  const of = (when: Row["when"]) => d.rows.filter((r) => r.when === when);
+  const now = of("now").length + of("before").length;
+  const next = d.next ? `the next trip, ${d.next.name}, ${d.next.starts_on}` : "a next trip (none is planned)";
+  return (
+    <Page title="What runs out">
+      <p className="text-2xl leading-tight">
+        {now > 0 ? (
+          <b className="text-loud">
+            {now} to see to before {next}.
+          </b>
+        ) : (
+          <b>Nothing runs out before {next}.</b>
+        )}
+      </p>
+      <List title="Has run out" me={me} rows={of("now")} />
+      <List title={d.next ? `Before or on ${d.next.name}` : "Before the next trip"} me={me} rows={of("before")} />
+      <Gear title="Buy more" rows={d.restock} says={(g) => `${g.count} left; buy at ${g.restock_at}`} />
+      <Gear title="Mend or replace" rows={d.worn} says={(g) => g.condition ?? ""} />
+      <List title="Later" me={me} rows={of("after")} />
+      <Calendar me={me} />
+    </Page>
+  );
+}
+
+function List({ title, me, rows }: { title: string; me: Membership; rows: Row[] }) {
+  if (rows.length === 0) return null;
+  return (
+    <Part title={title}>
+      <ul>
+        {rows.map((r) => (
+          <Item key={r.gear_id + r.kind + (r.service_id ?? "")} me={me} r={r} />
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+function Item({ me, r }: { me: Membership; r: Row }) {
+  const queries = useQueryClient();
+  const serviced = useMutation({
+    mutationFn: () =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
+          params: {
+            path: { crew: me.crew_id, gear: r.gear_id, service: r.service_id ?? "" },
+            header: { "Idempotency-Key": key },
+          },
+          body: { version: r.version ?? 0 },
+        }),
+      ),
+    onSettled: () => freshGear(queries),
+  });
+  return (
+    <li className="hairline-b grid min-h-12 items-center gap-x-4 py-1 sm:grid-cols-[14rem_10rem_1fr_auto]">
+      <Link to={`/gear/${r.gear_id}`} className="leading-tight hover:underline">
+        {r.name}
+      </Link>
+      <span className="leading-tight">{r.what}</span>
+      <span className={`leading-tight ${r.when === "now" ? "text-loud" : ""}`}>
+        {r.left}
+        {r.on ? `, ${r.on}` : ""}
+        {r.trip ? `, on ${r.trip}` : ""}
+        <span className="quiet block text-sm">{r.where}</span>
+      </span>
+      {r.kind === "service" && me.can.includes("change gear") && (
+        <button type="button" className="plain-button" disabled={serviced.isPending} onClick={() => serviced.mutate()}>
+          Done today
+        </button>
+      )}
+      {serviced.error && (
+        <span role="alert" className="text-loud">
+          {sayError(serviced.error)}
+        </span>
+      )}
+    </li>
+  );
+}
+
+function Gear({ title, rows, says }: { title: string; rows: GearRow[]; says: (g: GearRow) => string }) {
+  if (rows.length === 0) return null;
+  return (
+    <Part title={title}>
+      <ul>
+        {rows.map((g) => (
+          <li key={g.id} className="hairline-b grid min-h-12 items-center gap-x-4 py-1 sm:grid-cols-[14rem_10rem_1fr]">
+            <Link to={`/gear/${g.id}`} className="leading-tight hover:underline">
+              {g.name}
+            </Link>
+            <span>{says(g)}</span>
+            <span className="quiet leading-tight">{g.spot.text}</span>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+function Calendar({ me }: { me: Membership }) {
+  const [copied, setCopied] = useState(false);
+  const make = useMutation({
+    mutationFn: () => answered(api.POST("/api/crews/{crew}/calendar", { params: { path: { crew: me.crew_id } } })),
+  });
+  const address = make.data && `${window.location.origin}${make.data.path}`;
+  return (
+    <Part title="In your calendar">
+      <p className="quiet max-w-2xl">
+        Dates and trips as iCalendar. The secret address keeps your calendar up to date by itself: whoever has it can
+        read the list. A new one ends the old.
+      </p>
+      <div className="flex flex-wrap items-center gap-2">
+        <a
+          className="plain-button flex items-center gap-1.5"
+          href={`/api/crews/${me.crew_id}/due.ics`}
+          download="due.ics"
+        >
+          <CalendarDays size={18} aria-hidden="true" /> File
+        </a>
+        <button type="button" className="plain-button" disabled={make.isPending} onClick={() => make.mutate()}>
+          Make a secret address
+        </button>
+        {make.error && (
+          <span role="alert" className="text-loud">
+            {sayError(make.error)}
+          </span>
+        )}
+      </div>
+      {address && (
+        <div className="flex items-center gap-2">
+          <input
+            aria-label="Secret address of your calendar"
+            className="input min-h-11 flex-1 font-mono text-sm"
+            readOnly
+            value={address}
+          />
+          <button
+            type="button"
+            className="plain-button"
+            onClick={() => navigator.clipboard?.writeText(address).then(() => setCopied(true))}
+          >
+            {copied ? "Copied" : "Copy"}
+          </button>
+        </div>
+      )}
+    </Part>
+  );
+}

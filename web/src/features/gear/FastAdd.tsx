@@ -1,0 +1,141 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
+import { freshGear } from "../../api/gear";
+import { Faults } from "../../ui/States";
+import { useSettled } from "../../ui/useSettled";
+import { type Units, unitsOf } from "../../units";
+
+const EXAMPLE = {
+  metric: "4 tray 36x23x5 1.2kg dry @port bench +Oskar #pike",
+  us: "4 tray 14x9x2 2.6lb dry @port bench +Oskar #pike",
+};
+
+/** Gear from lines of text: what each was read as is shown before anything is added. */
+export function FastAdd({ me }: { me: Membership }) {
+  const queries = useQueryClient();
+  const units = unitsOf(me.units);
+  const [text, setText] = useState("");
+  const asked = useSettled(text, 300);
+  const crew = me.crew_id;
+  const read = useQuery({
+    queryKey: ["lines", crew, asked],
+    queryFn: ({ signal }) =>
+      answered(
+        api.POST("/api/crews/{crew}/gear-lines", {
+          params: { path: { crew } },
+          body: { text: asked, add: false },
+          signal,
+        }),
+      ) as Promise<Schemas["LinesView"]>,
+    enabled: asked.trim() !== "",
+    staleTime: 0,
+  });
+  const adding = useMutation({
+    mutationFn: () =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/gear-lines", {
+          params: { path: { crew }, header: { "Idempotency-Key": key } },
+          body: { text, add: true },
+        }),
+      ) as Promise<Schemas["LinesView"]>,
+    onSuccess: () => {
+      setText("");
+      freshGear(queries);
+    },
+  });
+  const lines = asked.trim() === "" ? [] : (read.data?.lines ?? []);
+  const good = lines.filter((l) => !l.bad).length;
+  return (
+    <form
+      aria-label="Add gear from text"
+      className="grid gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        adding.mutate();
+      }}
+    >
+      <label className="grid gap-0.5">
+        <span className="text-sm">A line for each thing: how many, name, size, mass, @place, +owner, #tag</span>
+        <textarea
+          className="textarea min-h-11 w-full text-base leading-snug"
+          rows={Math.min(12, Math.max(1, text.split("\n").length))}
+          placeholder={EXAMPLE[me.units]}
+          maxLength={60000}
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            if (!adding.isPending) adding.reset();
+          }}
+        />
+      </label>
+      {lines.length > 0 && (
+        <ul aria-label="Read as" className="grid gap-x-6 sm:grid-cols-2">
+          {lines.map((l, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by where they stand
+            <LineRead key={i} line={l} units={units} />
+          ))}
+        </ul>
+      )}
+      <Faults
+        text={adding.error ? sayError(adding.error) : undefined}
+        details={adding.error instanceof Refusal ? adding.error.details : []}
+      />
+      <div className="flex flex-wrap items-center gap-3">
+        <button
+          type="submit"
+          className="main-button"
+          disabled={adding.isPending || good === 0 || good < lines.length || asked !== text}
+        >
+          {good > 1 ? `Add ${good} entries` : "Add"}
+        </button>
+        <span role="status" className="quiet">
+          {adding.data
+            ? said(adding.data)
+            : lines.length > good
+              ? "A line that makes no piece keeps all from being added."
+              : ""}
+        </span>
+      </div>
+    </form>
+  );
+}
+
+function said(made: Schemas["LinesView"]): string {
+  const doubts = made.lines.filter((l) => l.doubts.some((d) => d.includes("quay")));
+  const away = doubts.length > 0 ? ` ${doubts.map((l) => `${l.gear.name}: ${l.doubts.at(-1)}`).join(" ")}` : "";
+  return `${made.made.length} added.${away}`;
+}
+
+function LineRead({ line, units }: { line: Schemas["LineView"]; units: Units }) {
+  const g = line.gear;
+  if (line.bad)
+    return (
+      <li className="border-accent border-l-4 py-0.5 pl-2 text-sm">
+        <b className="text-loud">No piece:</b> {line.line} <span className="block">{line.doubts.join(" ")}</span>
+      </li>
+    );
+  const about = [
+    `${g.size_m.map(units.side).join(" × ")} ${units.sideUnit}`,
+    `${units.mass(g.kg, 2)} ${units.massUnit}${g.mass_known === "guess" ? ", a guess" : ""}`,
+    g.needs_dry ? "keep dry" : "",
+    line.owner ? `${line.owner}'s` : "",
+    line.place ? `to ${line.place}` : "to the quay",
+    ...(g.tags ?? []).map((t) => `#${t}`),
+  ].filter(Boolean);
+  return (
+    <li
+      className={`py-0.5 pl-2 text-sm ${line.doubts.length ? "border-accent border-l-4" : "border-(--hair) border-l-4"}`}
+    >
+      <b>
+        {g.count} × {g.name}
+      </b>{" "}
+      <span className="figure-type text-base">{about.join(" · ")}</span>
+      {line.doubts.map((d) => (
+        <span key={d} className="text-loud block leading-tight">
+          {d}
+        </span>
+      ))}
+    </li>
+  );
+}

@@ -1,0 +1,69 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, Navigate, useParams } from "react-router";
+import { useBench } from "../../api/bench";
+import { answered, api, type Membership, type Schemas, sayError } from "../../api/client";
+import { type GearFilter, useGearList, useShed } from "../../api/gear";
+import { MiniPlan } from "../../drawing/MiniPlan";
+import { Page } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { pathOf } from "../find/FindBox";
+import { Contents } from "./Contents";
+
+/** A place aboard or ashore, as its label opens it on a phone. */
+export default function PlacePage({ me }: { me: Membership }) {
+  const { boat = "", place = "", shed = "" } = useParams();
+  const filter: GearFilter = shed ? { shed } : { boat, place };
+  const list = useGearList(me.crew_id, filter, 200);
+  const bench = useBench(me.crew_id, boat);
+  const sheds = useShed(me.crew_id);
+  const rows = (list.data?.pages.flatMap((p) => p.rows) ?? []).filter((g) => !g.spot.inside_id);
+  const here = sheds.data?.find((s) => s.id === shed);
+  const name = shed
+    ? here && `${here.site}, ${here.name}`
+    : bench.data && `${bench.data.name}, ${bench.data.places.find((p) => p.id === place)?.name ?? "?"}`;
+  if (list.isPending || !name) return <Waiting text="Looking inside…" />;
+  if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
+  return (
+    <Page title={name}>
+      {boat && (
+        <div className="max-w-md">
+          <MiniPlan crew={me.crew_id} boat={boat} place={place} />
+        </div>
+      )}
+      <Contents me={me} rows={rows} />
+      {list.hasNextPage && (
+        <button type="button" className="plain-button" onClick={() => list.fetchNextPage()}>
+          Show more
+        </button>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Link
+          className="plain-button flex items-center"
+          to={`/labels?${shed ? `shed=${shed}` : `place=${place}&boat=${boat}`}`}
+        >
+          Print its label
+        </Link>
+        {boat && (
+          <Link className="plain-button flex items-center" to={`/boats/${boat}`}>
+            On the bench
+          </Link>
+        )}
+      </div>
+    </Page>
+  );
+}
+
+/** Where a label's code leads. */
+export function AtPage({ me }: { me: Membership }) {
+  const { code = "" } = useParams();
+  const hit = useQuery({
+    queryKey: ["label", code],
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/labels/{code}", { params: { path: { crew: me.crew_id, code } }, signal }),
+      ) as Promise<Schemas["Hit"]>,
+  });
+  if (hit.isPending) return <Waiting text="Reading the label…" />;
+  if (hit.isError) return <ErrorNote text={sayError(hit.error)} />;
+  return <Navigate replace to={pathOf(hit.data)} />;
+}

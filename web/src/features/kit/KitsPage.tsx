@@ -1,0 +1,406 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Plus, X } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
+import { freshGear, type Hit, type Kit, useFind, useKits, useSummary, useTrips } from "../../api/gear";
+import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
+import { ErrorNote, Faults, Waiting } from "../../ui/States";
+import { useSettled } from "../../ui/useSettled";
+import { unitsOf } from "../../units";
+
+type Line = Schemas["KitLine"];
+type Answer = Schemas["KitAnswer"];
+
+const SORTS = [
+  ["technique", "by technique"],
+  ["fish", "by fish"],
+  ["water", "by water"],
+  ["season", "by season"],
+  ["use", "by use"],
+] as const;
+const PER = [
+  ["boat", "a boat"],
+  ["person", "a person"],
+  ["rod", "a rod"],
+  ["day", "a day"],
+] as const;
+
+/** The kits, each with what it lacks. */
+export default function KitsPage({ me }: { me: Membership }) {
+  const { kit } = useParams();
+  if (kit === "new") return <NewKit me={me} />;
+  return kit ? <OneKit key={kit} me={me} id={kit} /> : <AllKits me={me} />;
+}
+
+function AllKits({ me }: { me: Membership }) {
+  const kits = useKits(me.crew_id);
+  if (kits.isPending) return <Waiting text="Laying the kits out…" />;
+  if (kits.isError) return <ErrorNote text={sayError(kits.error)} onRetry={() => kits.refetch()} />;
+  return (
+    <Page
+      title="Kits"
+      intro="What a day asks for, and whether it is at hand: reckoned for two people, four rods and a day."
+    >
+      {me.can.includes("change gear") && (
+        <Link to="/kits/new" className="main-button flex items-center justify-self-start">
+          A new kit
+        </Link>
+      )}
+      {kits.data.length === 0 && <p>No kits yet. A kit is a list such as “zander, vertical” or “night”.</p>}
+      {SORTS.map(([sort, title]) => {
+        const some = kits.data.filter((k) => k.sort === sort);
+        return (
+          some.length > 0 && (
+            <Part key={sort} title={title}>
+              <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
+                {some.map((k) => (
+                  <li key={k.id}>
+                    <Link
+                      to={`/kits/${k.id}`}
+                      className="grid min-h-16 content-center border border-(--hair) px-3 py-2 hover:bg-base-200"
+                    >
+                      <span className="label-type text-xl leading-tight">{k.name}</span>
+                      <span className={k.missing > 0 ? "text-loud" : "quiet"}>
+                        {k.lines.length} lines, {k.missing > 0 ? `${k.missing} missing` : "all at hand"}
+                      </span>
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </Part>
+          )
+        );
+      })}
+    </Page>
+  );
+}
+
+function OneKit({ me, id }: { me: Membership; id: string }) {
+  const [params, setParams] = useSearchParams();
+  const trips = useTrips(me.crew_id);
+  const ahead = (trips.data ?? []).filter((t) => !t.logged);
+  const trip = params.get("trip") ?? "";
+  const boat = params.get("boat") ?? me.boats[0]?.id ?? "";
+  const set = (key: string, value: string) => {
+    const next = new URLSearchParams(params);
+    if (value) next.set(key, value);
+    else next.delete(key);
+    setParams(next, { replace: true });
+  };
+  const number = (key: string, usual: number) => Number(params.get(key) ?? usual) || usual;
+  const party = { persons: number("persons", 2), rods: number("rods", 4), days: number("days", 1) };
+  const kit = useQuery({
+    queryKey: ["gear", "kit", id, trip, boat, party],
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/kits/{kit}", {
+          params: {
+            path: { crew: me.crew_id, kit: id },
+            query: trip ? { trip } : { boat: boat || undefined, ...party },
+          },
+          signal,
+        }),
+      ) as Promise<Answer>,
+  });
+  if (kit.isPending) return <Waiting text="Holding the kit against the list…" />;
+  if (kit.isError) return <ErrorNote text={sayError(kit.error)} onRetry={() => kit.refetch()} />;
+  const k = kit.data;
+  const units = unitsOf(me.units);
+  const count = (key: "persons" | "rods" | "days", label: string, most: number) => (
+    <Choice
+      label={label}
+      value={String(party[key])}
+      options={Array.from({ length: most }, (_, i) => [String(i + 1), String(i + 1)] as const)}
+      onChange={(v) => set(key, v)}
+    />
+  );
+  return (
+    <Page title={k.name}>
+      <div className="grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-5">
+        <Choice
+          label="For"
+          value={trip}
+          options={[["", "a day out"], ...ahead.map((t) => [t.id, `${t.name}, ${t.starts_on}`] as const)]}
+          onChange={(v) => set("trip", v)}
+        />
+        {!trip && (
+          <>
+            <Choice
+              label="With"
+              value={boat}
+              options={me.boats.map((b) => [b.id, b.name] as const)}
+              onChange={(v) => set("boat", v)}
+            />
+            {count("persons", "People", 8)}
+            {count("rods", "Rods", 20)}
+            {count("days", "Days", 7)}
+          </>
+        )}
+      </div>
+      <p className="text-2xl leading-tight">
+        {k.missing > 0 ? <b className="text-loud">{k.missing} missing.</b> : <b>All of it is at hand.</b>}{" "}
+        <span className="quiet text-lg">
+          {k.persons} people, {k.rods} rods, {k.days} {k.days === 1 ? "day" : "days"}
+          {k.boat ? `, ${k.boat}` : ""}; what goes weighs {units.mass(k.kg, 1)} {units.massUnit}.
+        </span>
+      </p>
+      <ul aria-label="Lines">
+        {k.found.map((f, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by where they stand
+          <Found key={i} line={k.lines[i] as Line} found={f} />
+        ))}
+      </ul>
+      {me.can.includes("change gear") && (
+        <>
+          <TakeAlong me={me} kit={k} trip={trip} />
+          <Part title="Change the kit">
+            <KitForm key={k.version} me={me} kit={k} />
+          </Part>
+        </>
+      )}
+    </Page>
+  );
+}
+
+function Found({ line, found }: { line: Line; found: Schemas["KitFound"] }) {
+  const short = found.ready < found.wanted;
+  return (
+    <li className="hairline-b grid gap-x-4 py-1.5 sm:grid-cols-[14rem_5rem_1fr]">
+      <span className="leading-tight">
+        {line.what}
+        {line.nice && <span className="quiet text-sm"> nice to have</span>}
+      </span>
+      <span className={`figure-type ${short && !line.nice ? "text-loud" : ""}`}>
+        {found.ready} of {found.wanted}
+      </span>
+      <span className="leading-tight">
+        {found.picks
+          .filter((p) => p.state === "aboard" || p.state === "ashore")
+          .map((p) => (
+            <span key={p.gear_id} className="block">
+              <Link className="hover:underline" to={`/gear/${p.gear_id}`}>
+                {p.count > 1 ? `${p.count} × ` : ""}
+                {p.name}
+              </Link>
+              <span className="quiet">
+                {p.alternative ? ", instead" : ""}, {p.where}
+              </span>
+            </span>
+          ))}
+        {short &&
+          found.because.map((b) => (
+            <span key={b} className={line.nice ? "quiet block" : "text-loud block"}>
+              {b}
+            </span>
+          ))}
+      </span>
+    </li>
+  );
+}
+
+/** Promises what is at hand to the trip; what is spoken for is said at once. */
+function TakeAlong({ me, kit, trip }: { me: Membership; kit: Answer; trip: string }) {
+  const queries = useQueryClient();
+  const gear = kit.found.flatMap((f) => f.picks).filter((p) => ["aboard", "ashore", "promised"].includes(p.state));
+  const promise = useMutation({
+    mutationFn: () =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/trips/{trip}/gear", {
+          params: { path: { crew: me.crew_id, trip }, header: { "Idempotency-Key": key } },
+          body: { gear: [...new Set(gear.map((p) => p.gear_id))] },
+        }),
+      ),
+    onSuccess: () => freshGear(queries),
+  });
+  if (!trip || gear.length === 0) return null;
+  return (
+    <div className="grid gap-2">
+      <button
+        type="button"
+        className="main-button justify-self-start"
+        disabled={promise.isPending}
+        onClick={() => promise.mutate()}
+      >
+        Promise it to the trip
+      </button>
+      {promise.data && (
+        <p role="status">
+          {promise.data.refused.length === 0 ? "All of it goes along." : ""}
+          {promise.data.refused.map((r) => (
+            <b key={r} className="text-loud block">
+              {r}
+            </b>
+          ))}
+        </p>
+      )}
+      <Faults
+        text={promise.error ? sayError(promise.error) : undefined}
+        details={promise.error instanceof Refusal ? promise.error.details : []}
+      />
+    </div>
+  );
+}
+
+function NewKit({ me }: { me: Membership }) {
+  return (
+    <Page title="A new kit">
+      <KitForm me={me} />
+    </Page>
+  );
+}
+
+const FRESH: Line = { what: "", amount: 1, per: "boat", nice: false, choices: [] };
+
+function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState(kit?.name ?? "");
+  const [sort, setSort] = useState<Kit["sort"]>(kit?.sort ?? "technique");
+  const [lines, setLines] = useState<Line[]>(kit?.lines ?? [FRESH]);
+  const put = (i: number, change: Partial<Line>) => setLines(lines.map((l, k) => (k === i ? { ...l, ...change } : l)));
+  const path = { crew: me.crew_id };
+  const save = async () => {
+    const body = { name, sort, lines };
+    return write((key) =>
+      kit
+        ? api.PUT("/api/crews/{crew}/kits/{kit}", {
+            params: { path: { ...path, kit: kit.id }, header: { "Idempotency-Key": key } },
+            body: { ...body, version: kit.version },
+          })
+        : api.POST("/api/crews/{crew}/kits", { params: { path, header: { "Idempotency-Key": key } }, body }),
+    ).then((made) => {
+      freshGear(queries);
+      navigate(`/kits/${made.id}`);
+    });
+  };
+  return (
+    <SaveForm
+      name={kit ? `Change ${kit.name}` : "A new kit"}
+      button={kit ? "Save the kit" : "Add the kit"}
+      save={save}
+      extra={
+        kit && (
+          <RemoveButton
+            text="Take the kit away"
+            name={kit.name}
+            remove={() =>
+              answered(api.DELETE("/api/crews/{crew}/kits/{kit}", { params: { path: { ...path, kit: kit.id } } }))
+            }
+            onRemoved={() => {
+              navigate("/kits");
+              freshGear(queries);
+            }}
+          />
+        )
+      }
+    >
+      <div className="grid grid-cols-2 gap-x-4 lg:grid-cols-4">
+        <TextField label="Name" value={name} onChange={setName} />
+        <Choice label="Sorted" value={sort} options={SORTS} onChange={setSort} />
+      </div>
+      {lines.map((l, i) => (
+        <fieldset
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by where they stand
+          key={i}
+          className="relative grid grid-cols-2 gap-x-3 gap-y-1 border border-(--hair) p-2 pr-12 lg:grid-cols-[1.4fr_5rem_8rem_2.4fr]"
+        >
+          <legend className="sr-only">{l.what || `Line ${i + 1}`}</legend>
+          <TextField label="What" value={l.what} onChange={(what) => put(i, { what })} />
+          <TextField
+            label="How many"
+            value={String(l.amount)}
+            onChange={(v) => put(i, { amount: Number(v.replace(",", ".")) || 0 })}
+          />
+          <Choice label="for" value={l.per} options={PER} onChange={(per) => put(i, { per })} />
+          <Choices me={me} line={l} onChange={(choices) => put(i, { choices })} />
+          <label className="flex min-h-11 items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={l.nice}
+              onChange={(e) => put(i, { nice: e.target.checked })}
+            />
+            nice to have
+          </label>
+          <button
+            type="button"
+            aria-label={`Take off: ${l.what || `line ${i + 1}`}`}
+            className="absolute top-0 right-0 grid size-11 cursor-pointer place-items-center"
+            onClick={() => setLines(lines.filter((_, k) => k !== i))}
+          >
+            <X size={16} aria-hidden="true" />
+          </button>
+        </fieldset>
+      ))}
+      <button
+        type="button"
+        className="plain-button flex items-center gap-1.5 justify-self-start"
+        onClick={() => setLines([...lines, FRESH])}
+      >
+        <Plus size={16} aria-hidden="true" /> Add a line
+      </button>
+    </SaveForm>
+  );
+}
+
+/** What answers a line: pieces or tags, the first is best. */
+function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange: (c: Line["choices"]) => void }) {
+  const summary = useSummary(me.crew_id);
+  const [text, setText] = useState("");
+  const asked = useSettled(text.trim(), 150);
+  const hits = useFind(me.crew_id, asked);
+  const add = (c: Line["choices"][number]) => {
+    onChange([...line.choices, c]);
+    setText("");
+  };
+  const tags = (summary.data?.tags ?? [])
+    .filter((t) => asked && t.startsWith(asked.toLowerCase().replace(/^#/, "")))
+    .slice(0, 4);
+  const gear: Hit[] = asked ? (hits.data ?? []).filter((h) => h.kind === "gear").slice(0, 5) : [];
+  return (
+    <div className="col-span-2 grid content-start gap-1 lg:col-span-1">
+      <span className="text-sm leading-tight">Answered by, best first</span>
+      <div className="flex flex-wrap gap-1">
+        {line.choices.map((c) => (
+          <button
+            key={c.gear_id ?? c.tag}
+            type="button"
+            aria-label={`Take off ${c.tag ? `tag ${c.tag}` : c.name}`}
+            className="label-type flex min-h-11 cursor-pointer items-center gap-1 border border-base-content px-2"
+            onClick={() => onChange(line.choices.filter((x) => x !== c))}
+          >
+            {c.tag ? `any #${c.tag}` : (c.name ?? "gear that is gone")} <X size={14} aria-hidden="true" />
+          </button>
+        ))}
+        <input
+          aria-label={`Gear or tag for ${line.what || "this line"}`}
+          className="input min-h-11 w-40 flex-1 text-base"
+          placeholder="gear, or a #tag"
+          value={text}
+          maxLength={80}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </div>
+      {asked && (
+        <div className="flex flex-wrap gap-1">
+          {tags.map((t) => (
+            <button key={t} type="button" className="plain-button" onClick={() => add({ tag: t })}>
+              any #{t}
+            </button>
+          ))}
+          {gear.map((h) => (
+            <button
+              key={h.id}
+              type="button"
+              className="plain-button"
+              onClick={() => add({ gear_id: h.id, name: h.name })}
+            >
+              {h.name}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}

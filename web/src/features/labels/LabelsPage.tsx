@@ -1,0 +1,135 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { useBench } from "../../api/bench";
+import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { useGearList, useShed } from "../../api/gear";
+import { Choice, Page, Part } from "../../ui/Form";
+import { Faults, Waiting } from "../../ui/States";
+
+type Pick = { gear: string[]; places: string[]; sheds: string[] };
+
+/** Sheets of labels with codes, for boxes, rods, lids and shelves. */
+export default function LabelsPage({ me }: { me: Membership }) {
+  const [params] = useSearchParams();
+  const crew = me.crew_id;
+  const [pick, setPick] = useState<Pick>({
+    gear: params.getAll("gear"),
+    places: params.getAll("place"),
+    sheds: params.getAll("shed"),
+  });
+  const [boat, setBoat] = useState(params.get("boat") ?? me.boats[0]?.id ?? "");
+  const [sheet, setSheet] = useState("a4-21");
+  const [skip, setSkip] = useState("0");
+  const sheets = useQuery({
+    queryKey: ["sheets"],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/label-sheets", { params: { path: { crew } }, signal })) as Promise<
+        Schemas["SheetView"][]
+      >,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const boxes = useGearList(crew, { only: "containers" }, 200);
+  const shed = useShed(crew);
+  const bench = useBench(crew, boat);
+  const print = useMutation({
+    mutationFn: async () => {
+      const blob = (await answered(
+        api.POST("/api/crews/{crew}/labels", {
+          params: { path: { crew } },
+          body: { sheet, skip: Number(skip) || 0, ...pick, address: window.location.origin },
+          parseAs: "blob",
+        }),
+      )) as unknown as Blob;
+      return URL.createObjectURL(blob);
+    },
+  });
+  if (!sheets.data) return <Waiting text="Laying out the sheets…" />;
+  const n = pick.gear.length + pick.places.length + pick.sheds.length;
+  const flip = (key: keyof Pick, id: string) => {
+    print.reset();
+    setPick({ ...pick, [key]: pick[key].includes(id) ? pick[key].filter((x) => x !== id) : [...pick[key], id] });
+  };
+  const list = (key: keyof Pick, rows: (readonly [string, string])[]) => (
+    <div className="columns-2 gap-x-6 lg:columns-3">
+      {rows.map(([id, name]) => (
+        <label key={id} className="flex min-h-11 break-inside-avoid items-center gap-2 leading-tight">
+          <input type="checkbox" className="checkbox" checked={pick[key].includes(id)} onChange={() => flip(key, id)} />
+          {name}
+        </label>
+      ))}
+    </div>
+  );
+  const known = boxes.data?.pages.flatMap((p) => p.rows) ?? [];
+  const others = pick.gear.filter((id) => !known.some((g) => g.id === id)).length;
+  return (
+    <Page
+      title="Labels"
+      intro="A phone's camera opens what the code is on: what should be in here, tick, “I moved it”. Print one sheet and check it against the paper first."
+    >
+      <div className="sticky top-0 z-10 grid items-end gap-x-4 gap-y-2 border-b border-base-content bg-base-100 py-2 sm:grid-cols-[2fr_1fr_auto]">
+        <Choice
+          label="Sheet"
+          value={sheet}
+          options={sheets.data.map((s) => [s.key, `${s.name}: ${s.use}`] as const)}
+          onChange={(v) => {
+            print.reset();
+            setSheet(v);
+          }}
+        />
+        <label className="grid gap-0.5">
+          <span className="text-sm leading-tight">Labels used already on the first sheet</span>
+          <input
+            className="input min-h-11 w-full text-base"
+            inputMode="numeric"
+            value={skip}
+            onChange={(e) => {
+              print.reset();
+              setSkip(e.target.value);
+            }}
+          />
+        </label>
+        {print.data ? (
+          <a className="main-button flex items-center" href={print.data} target="_blank" rel="noreferrer">
+            Open the PDF
+          </a>
+        ) : (
+          <button
+            type="button"
+            className="main-button"
+            disabled={n === 0 || print.isPending}
+            onClick={() => print.mutate()}
+          >
+            Set {n} {n === 1 ? "label" : "labels"}
+          </button>
+        )}
+      </div>
+      <Faults
+        text={print.error ? sayError(print.error) : undefined}
+        details={print.error instanceof Refusal ? print.error.details : []}
+      />
+      {others > 0 && <p>{others} chosen on the list of gear.</p>}
+      <Part title="Boxes">
+        {list(
+          "gear",
+          known.map((g) => [g.id, g.name] as const),
+        )}
+      </Part>
+      <Part title="Places ashore">
+        {list(
+          "sheds",
+          (shed.data ?? []).map((s) => [s.id, `${s.site}, ${s.name}`] as const),
+        )}
+      </Part>
+      <Part title="Places aboard">
+        <div className="max-w-xs">
+          <Choice label="Boat" value={boat} options={me.boats.map((b) => [b.id, b.name] as const)} onChange={setBoat} />
+        </div>
+        {list(
+          "places",
+          (bench.data?.places ?? []).map((p) => [p.id, p.name] as const),
+        )}
+      </Part>
+    </Page>
+  );
+}

@@ -1,0 +1,229 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { freshGear, type Trip, useTrips } from "../../api/gear";
+import { Choice, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { unitsOf } from "../../units";
+import { Loose } from "../gear/GearForm";
+
+/** Trips ahead with what is promised to them, and those that were. */
+export default function TripsPage({ me }: { me: Membership }) {
+  const trips = useTrips(me.crew_id);
+  const [open, setOpen] = useState<string>();
+  if (trips.isPending) return <Waiting text="Looking at the calendar…" />;
+  if (trips.isError) return <ErrorNote text={sayError(trips.error)} onRetry={() => trips.refetch()} />;
+  const ahead = trips.data.filter((t) => !t.logged);
+  const past = trips.data.filter((t) => t.logged);
+  const may = me.can.includes("change gear");
+  return (
+    <Page title="Trips" intro="A piece goes on one trip at a time: what is promised twice is said at once.">
+      <ul className="grid gap-4">
+        {ahead.map((t) => (
+          <li key={t.id} className="grid gap-2 border border-base-content bg-base-200 p-4">
+            <div className="flex flex-wrap items-center justify-between gap-2">
+              <div>
+                <h2 className="label-type text-2xl leading-tight">{t.name}</h2>
+                <p>{about(t, me)}</p>
+              </div>
+              <span className="flex gap-1">
+                <Link className="plain-button flex items-center" to={`/kits`}>
+                  Kits
+                </Link>
+                <button
+                  type="button"
+                  className="plain-button"
+                  aria-expanded={open === t.id}
+                  onClick={() => setOpen(open === t.id ? undefined : t.id)}
+                >
+                  {open === t.id ? "Close" : `${t.promised} promised`}
+                </button>
+              </span>
+            </div>
+            {open === t.id && <Goes me={me} trip={t} may={may} />}
+          </li>
+        ))}
+      </ul>
+      {ahead.length === 0 && <p>No trip is planned.</p>}
+      {may && (
+        <Part title="Add a trip">
+          <TripForm key={trips.data.length} me={me} />
+        </Part>
+      )}
+      {past.length > 0 && (
+        <Part title="That were">
+          <ul>
+            {past.map((t) => (
+              <li key={t.id} className="hairline-b grid py-1 sm:grid-cols-[16rem_1fr]">
+                <span>{t.name}</span>
+                <span className="quiet">{about(t, me)}</span>
+              </li>
+            ))}
+          </ul>
+        </Part>
+      )}
+    </Page>
+  );
+}
+
+function about(t: Trip, me: Membership): string {
+  const boat = me.boats.find((b) => b.id === t.boat_id)?.name;
+  return [
+    t.starts_on === t.ends_on ? t.starts_on : `${t.starts_on} to ${t.ends_on}`,
+    boat,
+    t.water,
+    `${t.persons} aboard`,
+    `${t.rods} rods`,
+    `${t.hours} h running`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
+  const queries = useQueryClient();
+  const units = unitsOf(me.units);
+  const path = { crew: me.crew_id, trip: trip.id };
+  const list = useQuery({
+    queryKey: ["gear", "promised", trip.id],
+    queryFn: ({ signal }) =>
+      answered(api.GET("/api/crews/{crew}/trips/{trip}/gear", { params: { path }, signal })) as Promise<
+        Schemas["PromisedView"][]
+      >,
+  });
+  const [hours, setHours] = useState(String(trip.hours));
+  const done = () => freshGear(queries);
+  const kg = (list.data ?? []).reduce((sum, g) => sum + g.kg, 0);
+  const ready = (list.data ?? []).filter((g) => g.ready).length;
+  return (
+    <div className="grid gap-3">
+      {list.data && list.data.length === 0 && (
+        <p className="quiet">Nothing yet: open a kit, choose this trip, and promise it.</p>
+      )}
+      {list.data && list.data.length > 0 && (
+        <>
+          <p>
+            {units.mass(kg, 1)} {units.massUnit}; {ready} of {list.data.length} are aboard or on the quay.
+          </p>
+          <ul>
+            {list.data.map((g) => (
+              <li key={g.gear_id} className="hairline-b flex min-h-11 items-center justify-between gap-2">
+                <Link to={`/gear/${g.gear_id}`} className="leading-tight hover:underline">
+                  {g.name}{" "}
+                  <span className={g.ready ? "quiet" : "text-loud"}>{g.ready ? g.where : `fetch it: ${g.where}`}</span>
+                </Link>
+                {may && (
+                  <RemoveButton
+                    text="Not along"
+                    name={g.name}
+                    remove={() =>
+                      answered(
+                        api.DELETE("/api/crews/{crew}/trips/{trip}/gear/{gear}", {
+                          params: { path: { ...path, gear: g.gear_id } },
+                        }),
+                      )
+                    }
+                    onRemoved={done}
+                  />
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {may && (
+        <div className="grid gap-3 lg:grid-cols-2">
+          <SaveForm
+            name={`Log ${trip.name}`}
+            button="It is over: log it"
+            onSaved={done}
+            save={() =>
+              write((key) =>
+                api.POST("/api/crews/{crew}/trips/{trip}/log", {
+                  params: { path, header: { "Idempotency-Key": key } },
+                  body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
+                }),
+              )
+            }
+            extra={
+              <RemoveButton
+                text="Call it off"
+                name={trip.name}
+                remove={() => answered(api.DELETE("/api/crews/{crew}/trips/{trip}", { params: { path } }))}
+                onRemoved={done}
+              />
+            }
+          >
+            <Loose label="Hours run" value={hours} onChange={setHours} />
+          </SaveForm>
+          <details>
+            <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Change the trip</summary>
+            <TripForm me={me} trip={trip} />
+          </details>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function TripForm({ me, trip }: { me: Membership; trip?: Trip }) {
+  const queries = useQueryClient();
+  const fields = [
+    { key: "persons", label: "People", unit: "", si: 1 },
+    { key: "rods", label: "Rods", unit: "", si: 1 },
+    { key: "hours", label: "Hours of running", unit: "h", si: 1 },
+  ];
+  const [values, setValues] = useState(
+    typed(fields, { persons: trip?.persons ?? 2, rods: trip?.rods ?? 4, hours: trip?.hours ?? 3 }),
+  );
+  const [name, setName] = useState(trip?.name ?? "");
+  const [water, setWater] = useState(trip?.water ?? "");
+  const [boat, setBoat] = useState(trip?.boat_id ?? me.boats[0]?.id ?? "");
+  const [first, setFirst] = useState(trip?.starts_on ?? "");
+  const [last, setLast] = useState(trip?.ends_on ?? "");
+  const path = { crew: me.crew_id };
+  const save = async () => {
+    const n = read(fields, values);
+    const body = {
+      name,
+      water,
+      starts_on: first,
+      ends_on: last || first,
+      persons: Math.round(n.persons ?? 0),
+      rods: Math.round(n.rods ?? 0),
+      hours: n.hours ?? 0,
+      ...(boat ? { boat_id: boat } : {}),
+    };
+    return write((key) =>
+      trip
+        ? api.PUT("/api/crews/{crew}/trips/{trip}", {
+            params: { path: { ...path, trip: trip.id }, header: { "Idempotency-Key": key } },
+            body: { ...body, version: trip.version },
+          })
+        : api.POST("/api/crews/{crew}/trips", { params: { path, header: { "Idempotency-Key": key } }, body }),
+    );
+  };
+  return (
+    <SaveForm
+      name={trip ? `Change ${trip.name}` : "Add a trip"}
+      button={trip ? "Save" : "Add the trip"}
+      save={save}
+      onSaved={() => freshGear(queries)}
+    >
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-5">
+        <TextField label="Name" value={name} onChange={setName} />
+        <Loose label="Water" value={water} onChange={setWater} />
+        <Choice
+          label="Boat"
+          value={boat}
+          options={[["", "none yet"], ...me.boats.map((b) => [b.id, b.name] as const)]}
+          onChange={setBoat}
+        />
+        <TextField label="First day" type="date" value={first} onChange={setFirst} />
+        <Loose label="Last day" type="date" value={last} onChange={setLast} />
+      </div>
+      <NumberFields fields={fields} values={values} onChange={setValues} />
+    </SaveForm>
+  );
+}
