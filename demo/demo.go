@@ -22,7 +22,7 @@ func Load(ctx context.Context, a *app.App) (uuid.UUID, error) {
 		return crew, err
 	}
 	err = a.Whole(ctx, func(a *app.App) error {
-		l := loader{app: a, ctx: ctx, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
+		l := loader{app: a, ctx: ctx, boats: map[string]uuid.UUID{}, known: map[string]app.GearRow{}, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
 		if err := l.load(); err != nil {
 			return fmt.Errorf("loading the demo: %w", err)
 		}
@@ -36,14 +36,16 @@ type loader struct {
 	app     *app.App
 	ctx     context.Context
 	actor   app.Actor
-	boat    uuid.UUID
+	boat    uuid.UUID            // Dunlin
+	boats   map[string]uuid.UUID // by name
+	known   map[string]app.GearRow
 	members map[string]uuid.UUID
 	places  map[string]uuid.UUID
 	posts   map[string]uuid.UUID
 }
 
 func (l *loader) load() error {
-	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear} {
+	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips, l.wrong, l.lend, l.kits} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -92,6 +94,7 @@ func (l *loader) dunlin() (err error) {
 	if l.boat, err = l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin()); err != nil {
 		return fmt.Errorf("%w (%+v)", err, err)
 	}
+	l.boats["Dunlin"] = l.boat
 	if err := l.app.SetTrailer(l.ctx, l.actor, uuid.Nil, l.boat, 1, trailer); err != nil {
 		return fmt.Errorf("trailer: %w", err)
 	}
@@ -111,6 +114,9 @@ func (l *loader) dunlin() (err error) {
 func (l *loader) gear() error {
 	for _, t := range things {
 		in := t.input()
+		if tag := tagged[t.name]; tag != "" {
+			in.Tags = []string{tag}
+		}
 		if owner, ok := l.members[t.owner]; ok {
 			in.OwnerID = &owner
 		}

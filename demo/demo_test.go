@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"slices"
 	"testing"
 
 	"ergasia/app"
@@ -36,16 +37,16 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 	bench, err := a.Bench(ctx, app.Actor{Crew: crew, User: session.User, Member: ilse.ID}, crews[0].Boats[0].ID)
 	require.NoError(t, err)
 
-	assert.Len(t, bench.Gear, 60)
+	assert.Len(t, bench.Gear, 63, "sixty aboard or on the quay, and what two people carry")
 	assert.Len(t, bench.Places, 18)
 	for _, p := range bench.Places {
 		assert.Zero(t, p.LeavesBy, "%s %s", p.Name, p.Leaves)
 	}
 	quay := 0
 	for _, s := range bench.State.Stowage {
-		if s.PlaceID == nil {
+		if s.Kind == "quay" {
 			quay++
-		} else {
+		} else if s.PlaceID != nil {
 			assert.NotEmpty(t, s.Laid, "a thing aboard lies somewhere")
 		}
 	}
@@ -57,4 +58,48 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 	assert.Greater(t, now.Attitude.TrimDeg, bench.Limits.TrimHigh.Value, "the demo starts stern-down on purpose")
 	assert.Greater(t, now.Attitude.Lowest.M, bench.Limits.Freeboard.Value)
 	t.Logf("%+v %+v", now, *now.Attitude)
+}
+
+func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
+	ctx := context.Background()
+	a := app.New(storetest.New(t))
+	crew, err := Load(ctx, a)
+	require.NoError(t, err)
+	actor := app.Actor{Crew: crew}
+	sum, err := a.Summary(ctx, actor)
+	require.NoError(t, err)
+	assert.InDelta(t, 220, sum.Entries, 10)
+	assert.Equal(t, 2, sum.Kinds["lent"])
+	kits, err := a.Kits(ctx, actor)
+	require.NoError(t, err)
+	assert.Len(t, kits, 14)
+	assert.True(t, slices.ContainsFunc(kits, func(k app.KitView) bool { return k.Missing == 0 }), "some kits are at hand")
+	assert.True(t, slices.ContainsFunc(kits, func(k app.KitView) bool { return k.Missing > 0 }), "some are not")
+	trips, err := a.Trips(ctx, actor)
+	require.NoError(t, err)
+	ahead := 0
+	for _, trip := range trips {
+		require.NotNil(t, trip.BoatID)
+		if !trip.Logged {
+			ahead++
+		}
+	}
+	assert.Equal(t, 3, ahead)
+	assert.Greater(t, len(trips), 15)
+	due, err := a.Due(ctx, actor)
+	require.NoError(t, err)
+	when := map[string]string{}
+	for _, r := range due.Rows {
+		when[r.Name+", "+r.What] = r.When
+	}
+	assert.Equal(t, "now", when["flares, old box, out of date"])
+	assert.Equal(t, "after", when["flares, sealed box, out of date"], "after the tournament, before the cod run")
+	assert.Equal(t, "now", when["cod rod 2.1 m, retie the knots"])
+	assert.NotEmpty(t, due.Restock)
+	shed, err := a.Shed(ctx, actor)
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(shed, func(s app.ShedView) bool { return s.MaxKg > 0 && s.Kg > s.MaxKg }), "a shelf is overloaded")
+	for _, s := range shed {
+		assert.Positive(t, s.Pieces, s.Name)
+	}
 }

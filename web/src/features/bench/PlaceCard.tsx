@@ -32,6 +32,13 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
             {units.mass(kg, 1)}
             {place.max_kg > 0 ? ` of ${units.mass(place.max_kg)}` : ""} {units.massUnit}
           </p>
+          {place.max_kg > 0 && kg > place.max_kg + 0.001 && (
+            <p className="text-loud text-sm">
+              <b>
+                Overloaded by {units.mass(kg - place.max_kg, 1)} {units.massUnit}.
+              </b>
+            </p>
+          )}
           {place.leaves_hull_by_m > 0.001 && (
             <p className="text-loud text-sm">
               It leaves the hull by {units.small(place.leaves_hull_by_m)} {units.smallUnit} {place.leaves_hull}: measure

@@ -1,0 +1,201 @@
+package demo
+
+import (
+	_ "embed"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"ergasia/app"
+
+	"github.com/google/uuid"
+)
+
+// table is the gear that is not aboard Dunlin, as the program's own table.
+//
+//go:embed gear.csv
+var table []byte
+
+// fleet makes the other boats.
+func (l *loader) fleet() error {
+	for _, f := range fleet {
+		in := f.boat()
+		id, err := l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		if err != nil {
+			return fmt.Errorf("%s: %w", in.Name, told(err))
+		}
+		l.boats[in.Name] = id
+		if err := l.app.LayOut(l.ctx, l.actor, uuid.Nil, id, f.layout); err != nil {
+			return fmt.Errorf("%s: %w", in.Name, told(err))
+		}
+		for _, p := range f.more {
+			if _, err := l.app.SavePlace(l.ctx, l.actor, uuid.Nil, id, uuid.Nil, 0, p); err != nil {
+				return fmt.Errorf("%s: %w", p.Name, told(err))
+			}
+		}
+		bench, err := l.app.Bench(l.ctx, l.actor, id)
+		if err != nil {
+			return err
+		}
+		for _, p := range bench.Places {
+			if kg := f.limits[p.Name]; kg > 0 {
+				p.MaxKg = kg
+				if _, err := l.app.SavePlace(l.ctx, l.actor, uuid.Nil, id, p.ID, p.Version, p.PlaceInput); err != nil {
+					return fmt.Errorf("%s: %w", p.Name, told(err))
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// told has the faults of a refusal in its sentence.
+func told(err error) error {
+	var refusal *app.Error
+	if errors.As(err, &refusal) {
+		return fmt.Errorf("%w %v %v", err, refusal.Faults, refusal.Details)
+	}
+	return err
+}
+
+func (l *loader) shed() error {
+	for _, s := range shed {
+		if _, err := l.app.SaveShed(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, s); err != nil {
+			return fmt.Errorf("%s: %w", s.Name, told(err))
+		}
+	}
+	return nil
+}
+
+func (l *loader) table() error {
+	if _, err := l.app.Import(l.ctx, l.actor, uuid.Nil, table, true); err != nil {
+		return told(err)
+	}
+	return l.look()
+}
+
+// look reads the whole list, by name.
+func (l *loader) look() error {
+	after := ""
+	for {
+		page, err := l.app.Gear(l.ctx, l.actor, app.GearQuery{After: after, Limit: 200})
+		if err != nil {
+			return err
+		}
+		for _, g := range page.Rows {
+			l.known[g.Name] = g
+		}
+		if after = page.Next; after == "" {
+			return nil
+		}
+	}
+}
+
+func (l *loader) named(name string) (app.GearRow, error) {
+	g, ok := l.known[name]
+	if !ok {
+		return g, fmt.Errorf("the demo has no gear called %q", name)
+	}
+	return g, nil
+}
+
+// trips loads the season: what was is logged, so that hours and trips are counted.
+func (l *loader) trips() error {
+	today := app.DayOf(time.Now())
+	for _, o := range season {
+		boat := l.boats[o.boat]
+		in := app.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in), EndsOn: today.Add(o.in + o.days - 1),
+			Persons: o.persons, Rods: o.rods, Hours: o.hours}
+		id, err := l.app.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		if err != nil {
+			return fmt.Errorf("%s: %w", o.name, told(err))
+		}
+		if o.in < 0 {
+			if err := l.app.LogTrip(l.ctx, l.actor, uuid.Nil, id, 1, o.hours); err != nil {
+				return fmt.Errorf("%s: %w", o.name, err)
+			}
+		}
+	}
+	return nil
+}
+
+// services come before the season, so that its trips count.
+func (l *loader) services() error {
+	today := app.DayOf(time.Now())
+	for _, s := range serviced {
+		g, err := l.named(s.gear)
+		if err != nil {
+			return err
+		}
+		s.input.LastOn = today.Add(-s.ago)
+		if _, err := l.app.AddService(l.ctx, l.actor, uuid.Nil, g.ID, s.input); err != nil {
+			return fmt.Errorf("%s: %w", s.gear, told(err))
+		}
+	}
+	return nil
+}
+
+// wrong puts dates on things, some of them over on purpose, and weighs a box
+// that makes a locker too heavy.
+func (l *loader) wrong() error {
+	today := app.DayOf(time.Now())
+	for name, days := range lastGood {
+		g, err := l.named(name)
+		if err != nil {
+			return err
+		}
+		last := today.Add(days)
+		g.ExpiresOn = &last
+		if _, err := l.app.SaveGear(l.ctx, l.actor, uuid.Nil, g.ID, g.Version, g.GearInput); err != nil {
+			return fmt.Errorf("%s: %w", name, told(err))
+		}
+	}
+	tools, err := l.named("tool box, small")
+	if err != nil {
+		return err
+	}
+	_, err = l.app.Weighed(l.ctx, l.actor, uuid.Nil, tools.ID, tools.Version, 14.2)
+	return err
+}
+
+func (l *loader) lend() error {
+	today := app.DayOf(time.Now())
+	for _, loan := range loans {
+		g, err := l.named(loan.gear)
+		if err != nil {
+			return err
+		}
+		until := today.Add(loan.in)
+		loan.input.UntilOn = &until
+		if err := l.app.Loan(l.ctx, l.actor, uuid.Nil, g.ID, loan.input); err != nil {
+			return fmt.Errorf("%s: %w", loan.gear, told(err))
+		}
+	}
+	return nil
+}
+
+func (l *loader) kits() error {
+	for _, k := range kits {
+		in := app.KitInput{Name: k.name, Sort: k.sort}
+		for _, w := range k.lines {
+			one := app.KitLine{What: w.what, Amount: w.amount, Per: w.per, Nice: w.nice}
+			for _, c := range w.choices {
+				if tag, is := strings.CutPrefix(c, "#"); is {
+					one.Choices = append(one.Choices, app.KitChoice{Tag: tag})
+					continue
+				}
+				g, err := l.named(c)
+				if err != nil {
+					return fmt.Errorf("kit %s: %w", k.name, err)
+				}
+				one.Choices = append(one.Choices, app.KitChoice{GearID: &g.ID})
+			}
+			in.Lines = append(in.Lines, one)
+		}
+		if _, err := l.app.SaveKit(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in); err != nil {
+			return fmt.Errorf("kit %s: %w", k.name, told(err))
+		}
+	}
+	return nil
+}
