@@ -45,7 +45,7 @@ type loader struct {
 }
 
 func (l *loader) load() error {
-	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips, l.wrong, l.lend, l.kits} {
+	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips, l.wrong, l.lend, l.kits, l.promise} {
 		if err := step(); err != nil {
 			return err
 		}

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -195,6 +196,41 @@ func (l *loader) kits() error {
 		}
 		if _, err := l.app.SaveKit(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in); err != nil {
 			return fmt.Errorf("kit %s: %w", k.name, told(err))
+		}
+	}
+	return nil
+}
+
+// promise promises what is at hand of some kits to the trips ahead.
+func (l *loader) promise() error {
+	list, err := l.app.Kits(l.ctx, l.actor)
+	if err != nil {
+		return err
+	}
+	trips, err := l.app.Trips(l.ctx, l.actor)
+	if err != nil {
+		return err
+	}
+	for _, t := range trips {
+		for _, k := range list {
+			if t.Logged || !slices.Contains(goes[t.Name], k.Name) {
+				continue
+			}
+			answer, err := l.app.Kit(l.ctx, l.actor, k.ID, app.KitFor{Trip: &t.ID})
+			if err != nil {
+				return err
+			}
+			var gear []uuid.UUID
+			for _, f := range answer.Found {
+				for _, p := range f.Picks {
+					if p.State == "aboard" || p.State == "ashore" {
+						gear = append(gear, p.GearID)
+					}
+				}
+			}
+			if _, err := l.app.Promise(l.ctx, l.actor, uuid.Nil, t.ID, gear); err != nil {
+				return fmt.Errorf("%s to %s: %w", k.Name, t.Name, told(err))
+			}
 		}
 	}
 	return nil

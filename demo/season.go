@@ -126,3 +126,10 @@ var kits = []struct {
 	{"ice", "season", []kitLine{line("auger", 1, "boat", "ice auger"), line("spikes", 1, "person", "ice spikes"), line("ice rods", 1, "person", "#ice"), line("sled", 1, "boat", "ice sled"), nice("shelter", 1, "boat", "ice shelter")}},
 	{"cold and wet", "season", []kitLine{line("floating suits", 1, "person", "floating suit, Ilse", "floating suit, Oskar"), line("dry clothes", 1, "boat", "towels and dry clothes"), nice("boot dryer", 1, "boat", "boot dryer")}},
 }
+
+// goes are kits that are promised to the trips ahead.
+var goes = map[string][]string{
+	"two-day tournament":         {"tournament", "zander, vertical"},
+	"evening with two guests":    {"guests", "pike, reeds"},
+	"cod run, 18 nautical miles": {"cod, pilk and jig", "safety, every day"},
+}

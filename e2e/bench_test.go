@@ -59,9 +59,16 @@ func (p *page) laden() (*float.Boat, float.Load) {
 			}
 			height := map[bool]float64{true: float.SeatedCG, false: float.StandingCG}[s.Seated]
 			for _, m := range b.Members {
-				if m.ID == s.MemberID {
-					l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: r3.Add(v(post.At), r3.Vec{Z: height})})
+				if m.ID != s.MemberID {
+					continue
 				}
+				kg := m.Kg
+				for _, carried := range b.State.Stowage {
+					if carried.HeldBy != nil && *carried.HeldBy == m.ID {
+						kg += carried.Kg
+					}
+				}
+				l.Masses = append(l.Masses, float.Mass{Kg: kg, At: r3.Add(v(post.At), r3.Vec{Z: height})})
 			}
 		}
 	}
@@ -242,9 +249,9 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.gear("cooler 25 L").MustClick()
 		p.axe("the bench with a piece in hand, " + theme)
 		p.press(input.Escape)
-		for _, room := range []string{"Gear", "Crew", "Set up", "Float", "Check", "Road"} {
+		for _, room := range []string{"Gear", "Kits", "Trips", "Due", "Crew", "Set up", "Float", "Check", "Road"} {
 			p.button("^" + room + "$").MustClick()
-			p.find("form, main h2")
+			p.find("main form, main h2")
 			p.axe(room + ", " + theme)
 		}
 		for _, stage := range []string{"Plate and limits", "Engine and weights", "Tanks", "Posts and seats", "Places"} {

@@ -38,29 +38,6 @@ func (p *page) shows(text string) {
 	p.until("the page shows "+text, `(text) => document.body.innerText.includes(text)`, text)
 }
 
-func TestNewGearIsAddedAndStowed(t *testing.T) {
-	d := demoProgram(t)
-	p := browse(t, 1280, 800)
-	p.signIn(d, "Sune")
-	p.button("^Gear$").MustClick()
-	p.shows("60 entries")
-	p.fill("Add gear", map[string]string{"Name": "lead ingot", "Along": "20", "Across": "10", "High": "8", "Mass": "twelve"})
-	p.submit("Add gear")
-	p.shows("Mass of one: write a number in kg.")
-	p.fill("Add gear", map[string]string{"Mass": "900"})
-	p.submit("Add gear")
-	p.shows("kg is 900: must be from 0 to 500")
-	p.fill("Add gear", map[string]string{"Mass": "12"})
-	p.submit("Add gear")
-	p.shows("61 entries")
-	p.button("^Stow$").MustClick()
-	p.carry(p.gear("lead ingot"), p.place("step"))
-	p.says("freeboard")
-	p.drop()
-	p.lastMove("lead ingot → step")
-	p.showsComputed()
-}
-
 func TestAnInvitedPersonJoins(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)

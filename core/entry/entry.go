@@ -165,8 +165,26 @@ func longest(text string, names []string) (name string, used int) {
 				return names[k], ends[i]
 			}
 		}
+		if begun := beginning(said, names); begun != "" {
+			return begun, ends[i]
+		}
 	}
 	return "", 0
+}
+
+// beginning is the one name that begins with what was said; none where several do.
+func beginning(said []string, names []string) string {
+	found := ""
+	for _, n := range names {
+		words := find.Words(n)
+		if len(said) > 0 && len(words) > len(said) && slices.Equal(said, words[:len(said)]) {
+			if found != "" {
+				return ""
+			}
+			found = n
+		}
+	}
+	return found
 }
 
 func alike(said, name []string) bool {

@@ -73,6 +73,11 @@ func TestTheLongestKnownPlaceCounts(t *testing.T) {
 	assert.Equal(t, "Boathouse, shelf A", e.Place)
 	assert.Equal(t, "Ilse", e.Owner)
 	assert.Empty(t, e.Doubts, "case and commas don't matter")
+	e = Line("tray 1kg 28x19x5 @boathouse", crew)
+	assert.Equal(t, "Boathouse, shelf A", e.Place, "one place alone begins so")
+	assert.Contains(t, e.Doubts[0], "was read as")
+	two := Known{Places: []string{"shelf A", "shelf B"}}
+	assert.Empty(t, Line("tray 1kg 28x19x5 @shelf", two).Place, "two begin so: which?")
 }
 
 func TestTwentyLinesMakeTwenty(t *testing.T) {

@@ -46,7 +46,7 @@ type Outing struct {
 	Persons int
 	Rods    int
 	Days    int
-	Boat    string // id of the boat it goes out with; empty where none is chosen
+	Boat    string // id of the boat it goes out with; empty where none is chosen, and any will do
 }
 
 // State says whether a piece can be counted on.
@@ -92,7 +92,7 @@ func (p Piece) state(o Outing) (State, string) {
 		return Promised, p.Name + " is promised to " + p.Promised
 	case p.Expired:
 		return Expired, p.Name + " is out of date by then"
-	case p.Boat != "" && p.Boat != o.Boat:
+	case p.Boat != "" && o.Boat != "" && p.Boat != o.Boat:
 		return Other, p.Name + " is in " + p.BoatName
 	case p.Condition == "worn":
 		return Worn, p.Name + " is worn"

@@ -47,6 +47,9 @@ func TestALineSaysWhatIsMissingWornOrElsewhere(t *testing.T) {
 	assert.Empty(t, f.Because, "nothing to say where the wish is met")
 
 	assert.Equal(t, []string{"the crew has none: landing net"}, one().Because)
+	ashore := evening
+	ashore.Boat = ""
+	assert.Zero(t, Answer([]Line{line}, []Piece{net}, ashore)[0].Missing, "with no boat chosen, any boat's will do")
 	line.Nice = true
 	assert.Zero(t, one(net).Missing, "nice to have is never missing")
 }

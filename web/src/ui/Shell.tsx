@@ -11,7 +11,7 @@ const FindBox = lazy(() => import("../features/find/FindBox"));
 export function Shell({ me, children }: { me: Membership; children: ReactNode }) {
   return (
     <div className="flex min-h-full flex-col lg:h-full">
-      <header className="no-print flex flex-wrap items-center gap-x-5 gap-y-0 border-b border-base-content bg-base-200 px-4 lg:h-13 lg:flex-nowrap">
+      <header className="no-print flex flex-wrap items-center gap-x-2 gap-y-0 border-b border-base-content bg-base-200 px-4 lg:h-13 lg:flex-nowrap lg:gap-x-5">
         <span className="label-type text-2xl">Ergasia</span>
         <Rooms me={me} />
         <Find me={me} />
@@ -39,7 +39,7 @@ function Find({ me }: { me: Membership }) {
     <>
       <button
         type="button"
-        className="label-type ml-auto flex min-h-11 cursor-pointer items-center gap-1.5 border border-(--hair) px-3 text-base hover:bg-base-100 lg:my-1 lg:ml-0"
+        className="label-type ml-auto flex min-h-11 cursor-pointer items-center gap-1.5 border border-(--hair) px-2 text-base hover:bg-base-100 lg:my-1 lg:ml-0 lg:px-3"
         onClick={() => setOpen(true)}
       >
         <Search size={18} aria-hidden="true" /> Find
@@ -149,7 +149,8 @@ function Settings({ me }: { me: Membership }) {
       window.location.assign("/"); // a fresh page keeps nothing of the crew in memory
     },
   });
-  const button = "flex min-h-11 cursor-pointer items-center gap-1.5 px-1.5 label-type text-base hover:underline";
+  const button =
+    "flex min-h-11 cursor-pointer items-center gap-1 px-1 label-type lg:gap-1.5 lg:px-1.5 text-base hover:underline";
   const us = me.units === "us";
   const night = me.theme === "night";
   return (

@@ -7,3 +7,10 @@ export function ago(at: string): string {
   if (hours < 24) return hours === 1 ? "an hour ago" : `${hours} hours ago`;
   return new Date(at).toLocaleDateString(undefined, { day: "numeric", month: "long" });
 }
+
+/** A day such as 2026-11-29 as people write it; the year only where it is another. */
+export function day(iso: string): string {
+  const d = new Date(`${iso}T12:00:00`);
+  const year = d.getFullYear() === new Date().getFullYear() ? undefined : "numeric";
+  return d.toLocaleDateString("en-GB", { day: "numeric", month: "short", year });
+}

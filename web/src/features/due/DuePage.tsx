@@ -6,6 +6,7 @@ import { answered, api, type Membership, type Schemas, sayError, write } from ".
 import { freshGear, type GearRow } from "../../api/gear";
 import { Page, Part } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { day } from "../../ui/time";
 
 type Row = Schemas["DueRow"];
 
@@ -23,7 +24,7 @@ export default function DuePage({ me }: { me: Membership }) {
   const d = due.data;
   const of = (when: Row["when"]) => d.rows.filter((r) => r.when === when);
   const now = of("now").length + of("before").length;
-  const next = d.next ? `the next trip, ${d.next.name}, ${d.next.starts_on}` : "a next trip (none is planned)";
+  const next = d.next ? `the next trip, ${d.next.name}, ${day(d.next.starts_on)}` : "a next trip (none is planned)";
   return (
     <Page title="What runs out">
       <p className="text-2xl leading-tight">
@@ -81,7 +82,7 @@ function Item({ me, r }: { me: Membership; r: Row }) {
       <span className="leading-tight">{r.what}</span>
       <span className={`leading-tight ${r.when === "now" ? "text-loud" : ""}`}>
         {r.left}
-        {r.on ? `, ${r.on}` : ""}
+        {r.on ? `, ${day(r.on)}` : ""}
         {r.trip ? `, on ${r.trip}` : ""}
         <span className="quiet block text-sm">{r.where}</span>
       </span>

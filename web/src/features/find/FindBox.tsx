@@ -56,7 +56,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
           value={text}
           onValueChange={setText}
           placeholder="What are you looking for?"
-          className="min-h-14 flex-1 bg-transparent text-xl outline-none"
+          className="min-h-14 flex-1 bg-transparent text-xl outline-none!"
           maxLength={200}
         />
         <button type="button" className="label-type min-h-11 cursor-pointer px-2" onClick={onClose}>

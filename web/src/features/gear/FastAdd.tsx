@@ -58,7 +58,7 @@ export function FastAdd({ me }: { me: Membership }) {
       <label className="grid gap-0.5">
         <span className="text-sm">A line for each thing: how many, name, size, mass, @place, +owner, #tag</span>
         <textarea
-          className="textarea min-h-11 w-full text-base leading-snug"
+          className="min-h-11 w-full resize-y border border-(--quiet) bg-base-100 px-3 py-2 text-base leading-snug"
           rows={Math.min(12, Math.max(1, text.split("\n").length))}
           placeholder={EXAMPLE[me.units]}
           maxLength={60000}

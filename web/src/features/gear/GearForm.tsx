@@ -16,9 +16,9 @@ import {
 import { unitsOf } from "../../units";
 
 const TURNS = [
-  ["any", "may lie on any side"],
+  ["any", "any side up"],
   ["upright", "stays upright"],
-  ["none", "lies as it is"],
+  ["none", "as it lies"],
 ] as const;
 const SHAPES = [
   ["box", "a box"],

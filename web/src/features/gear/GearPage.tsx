@@ -28,7 +28,7 @@ export default function GearPage({ me }: { me: Membership }) {
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
       <div className="mx-auto grid max-w-6xl gap-4 p-4 lg:p-6">
         <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
-          <div>
+          <div className="min-w-64 flex-1">
             <h1 className="label-type text-3xl leading-tight">Gear</h1>
             {s && (
               <p className="quiet">

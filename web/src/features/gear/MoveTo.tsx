@@ -73,7 +73,7 @@ export function MoveTo({ me, gear, onMoved }: Props) {
           </div>
         )}
         <button type="submit" className="main-button self-end" disabled={!target || move.isPending}>
-          I moved it
+          It is there now
         </button>
       </div>
       <Faults

@@ -6,7 +6,7 @@ import { freshGear, type GearDetail, noteGear, useGear, useMembers, useTrips, us
 import { MiniPlan } from "../../drawing/MiniPlan";
 import { Choice, NumberFields, RemoveButton, SaveForm, type Values } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { ago } from "../../ui/time";
+import { ago, day } from "../../ui/time";
 import { unitsOf } from "../../units";
 import { Contents } from "./Contents";
 import { GearForm, Loose } from "./GearForm";
@@ -35,7 +35,7 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
     g.needs_dry ? "must stay dry" : "",
     g.fragile ? "fragile" : "",
     ...(g.hazards ?? []),
-    g.expires_on ? `good until ${g.expires_on}` : "",
+    g.expires_on ? `good until ${day(g.expires_on)}` : "",
     g.serial ? `no. ${g.serial}` : "",
     g.trips > 0 ? `${g.trips} trips, ${g.hours} h` : "",
     g.code ? `label ${g.code}` : "",
@@ -110,7 +110,14 @@ function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
         </div>
         {g.spot.boat_id && <MiniPlan crew={me.crew_id} boat={g.spot.boat_id} place={g.spot.place_id} box={w?.box} />}
       </div>
-      {may && <MoveTo me={me} gear={{ id: g.id, name: g.name, version: g.spot.version }} />}
+      {may && (
+        <details>
+          <summary className="plain-button w-fit content-center px-4 py-2.5">I moved it</summary>
+          <div className="pt-3">
+            <MoveTo me={me} gear={{ id: g.id, name: g.name, version: g.spot.version }} />
+          </div>
+        </details>
+      )}
     </section>
   );
 }
@@ -222,8 +229,8 @@ function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boolean })
           <li key={b.id} className="flex min-h-11 items-center justify-between gap-2">
             <span className="leading-tight">
               {{ trip: "promised to ", lent: "lent to ", borrowed: "borrowed from " }[b.way]}
-              {b.whom}, {b.from_on}
-              {b.until_on && b.until_on !== b.from_on ? ` to ${b.until_on}` : ""}
+              {b.whom}, {day(b.from_on)}
+              {b.until_on && b.until_on !== b.from_on ? ` to ${day(b.until_on)}` : ""}
             </span>
             {may && b.way !== "trip" && (
               <button
@@ -242,7 +249,7 @@ function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boolean })
         <Choice
           label="Promise it to a trip"
           value=""
-          options={[["", "choose a trip…"], ...ahead.map((t) => [t.id, `${t.name}, ${t.starts_on}`] as const)]}
+          options={[["", "choose a trip…"], ...ahead.map((t) => [t.id, `${t.name}, ${day(t.starts_on)}`] as const)]}
           onChange={(id) => id && promise.mutate(id)}
         />
       )}
@@ -326,7 +333,7 @@ function Services({ me, g, may }: { me: Membership; g: GearDetail; may: boolean 
             <span className="leading-tight">
               {s.what}
               <span className="quiet block text-sm">
-                every {often(s)}; last {s.last_on}
+                every {often(s)}; last {day(s.last_on)}
               </span>
             </span>
             {may && (

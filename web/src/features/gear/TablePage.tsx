@@ -99,7 +99,7 @@ export default function TablePage({ me }: { me: Membership }) {
             <label className="grid gap-0.5">
               <span className="text-sm">or paste cells copied from a spreadsheet</span>
               <textarea
-                className="textarea w-full font-mono text-sm"
+                className="w-full border border-(--quiet) bg-base-100 px-3 py-2 font-mono text-sm"
                 rows={3}
                 value=""
                 placeholder={"name\tcount\tkg"}

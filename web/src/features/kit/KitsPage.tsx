@@ -6,6 +6,7 @@ import { answered, api, type Membership, Refusal, type Schemas, sayError, write 
 import { freshGear, type Hit, type Kit, useFind, useKits, useSummary, useTrips } from "../../api/gear";
 import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
+import { day } from "../../ui/time";
 import { useSettled } from "../../ui/useSettled";
 import { unitsOf } from "../../units";
 
@@ -35,12 +36,19 @@ export default function KitsPage({ me }: { me: Membership }) {
 
 function AllKits({ me }: { me: Membership }) {
   const kits = useKits(me.crew_id);
+  const trips = useTrips(me.crew_id);
+  const [params] = useSearchParams();
+  const trip = trips.data?.find((t) => t.id === params.get("trip"));
   if (kits.isPending) return <Waiting text="Laying the kits out…" />;
   if (kits.isError) return <ErrorNote text={sayError(kits.error)} onRetry={() => kits.refetch()} />;
   return (
     <Page
       title="Kits"
-      intro="What a day asks for, and whether it is at hand: reckoned for two people, four rods and a day."
+      intro={
+        trip
+          ? `Choose a kit to promise to ${trip.name}, ${day(trip.starts_on)}.`
+          : "What a day asks for, and whether it is at hand: reckoned for two people, four rods and a day."
+      }
     >
       {me.can.includes("change gear") && (
         <Link to="/kits/new" className="main-button flex items-center justify-self-start">
@@ -57,7 +65,7 @@ function AllKits({ me }: { me: Membership }) {
                 {some.map((k) => (
                   <li key={k.id}>
                     <Link
-                      to={`/kits/${k.id}`}
+                      to={`/kits/${k.id}${trip ? `?trip=${trip.id}` : ""}`}
                       className="grid min-h-16 content-center border border-(--hair) px-3 py-2 hover:bg-base-200"
                     >
                       <span className="label-type text-xl leading-tight">{k.name}</span>
@@ -121,7 +129,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
         <Choice
           label="For"
           value={trip}
-          options={[["", "a day out"], ...ahead.map((t) => [t.id, `${t.name}, ${t.starts_on}`] as const)]}
+          options={[["", "a day out"], ...ahead.map((t) => [t.id, `${t.name}, ${day(t.starts_on)}`] as const)]}
           onChange={(v) => set("trip", v)}
         />
         {!trip && (

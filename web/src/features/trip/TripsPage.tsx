@@ -5,6 +5,7 @@ import { answered, api, type Membership, type Schemas, sayError, write } from ".
 import { freshGear, type Trip, useTrips } from "../../api/gear";
 import { Choice, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { day } from "../../ui/time";
 import { unitsOf } from "../../units";
 import { Loose } from "../gear/GearForm";
 
@@ -28,7 +29,7 @@ export default function TripsPage({ me }: { me: Membership }) {
                 <p>{about(t, me)}</p>
               </div>
               <span className="flex gap-1">
-                <Link className="plain-button flex items-center" to={`/kits`}>
+                <Link className="plain-button flex items-center" to={`/kits?trip=${t.id}`}>
                   Kits
                 </Link>
                 <button
@@ -70,7 +71,7 @@ export default function TripsPage({ me }: { me: Membership }) {
 function about(t: Trip, me: Membership): string {
   const boat = me.boats.find((b) => b.id === t.boat_id)?.name;
   return [
-    t.starts_on === t.ends_on ? t.starts_on : `${t.starts_on} to ${t.ends_on}`,
+    t.starts_on === t.ends_on ? day(t.starts_on) : `${day(t.starts_on)} to ${day(t.ends_on)}`,
     boat,
     t.water,
     `${t.persons} aboard`,
@@ -94,6 +95,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   });
   const [hours, setHours] = useState(String(trip.hours));
   const done = () => freshGear(queries);
+  const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);
   const kg = (list.data ?? []).reduce((sum, g) => sum + g.kg, 0);
   const ready = (list.data ?? []).filter((g) => g.ready).length;
   return (
@@ -134,29 +136,32 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
       )}
       {may && (
         <div className="grid gap-3 lg:grid-cols-2">
-          <SaveForm
-            name={`Log ${trip.name}`}
-            button="It is over: log it"
-            onSaved={done}
-            save={() =>
-              write((key) =>
-                api.POST("/api/crews/{crew}/trips/{trip}/log", {
-                  params: { path, header: { "Idempotency-Key": key } },
-                  body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
-                }),
-              )
-            }
-            extra={
+          {begun ? (
+            <SaveForm
+              name={`Log ${trip.name}`}
+              button="It is over: log it"
+              onSaved={done}
+              save={() =>
+                write((key) =>
+                  api.POST("/api/crews/{crew}/trips/{trip}/log", {
+                    params: { path, header: { "Idempotency-Key": key } },
+                    body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
+                  }),
+                )
+              }
+            >
+              <Loose label="Hours run" value={hours} onChange={setHours} />
+            </SaveForm>
+          ) : (
+            <div>
               <RemoveButton
                 text="Call it off"
                 name={trip.name}
                 remove={() => answered(api.DELETE("/api/crews/{crew}/trips/{trip}", { params: { path } }))}
                 onRemoved={done}
               />
-            }
-          >
-            <Loose label="Hours run" value={hours} onChange={setHours} />
-          </SaveForm>
+            </div>
+          )}
           <details>
             <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Change the trip</summary>
             <TripForm me={me} trip={trip} />

@@ -75,9 +75,7 @@ export default function WeighPage({ me }: { me: Membership }) {
                   <span className="figure-type">
                     {units.mass(x.kg * x.count, 1)} {units.massUnit} ?
                   </span>
-                  <span className="figure-type">
-                    {x.moves_m > 0 ? `± ${units.small(x.moves_m)} ${units.smallUnit}` : "ashore"}
-                  </span>
+                  <span className="figure-type">{moves(x.moves_m, units)}</span>
                 </button>
               </li>
             ))}
@@ -86,6 +84,12 @@ export default function WeighPage({ me }: { me: Membership }) {
       </div>
     </Page>
   );
+}
+
+/** How far the lowest corner may be off; what is under half a millimetre is not told in figures. */
+function moves(m: number, units: Units): string {
+  if (m <= 0) return "ashore";
+  return m < 0.0005 ? "hardly" : `± ${units.small(m)} ${units.smallUnit}`;
 }
 
 /** A piece that was weighed before, weighed again. */
@@ -147,7 +151,10 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
   const s = scale.data;
   const typedKg = readOne({ unit: units.massUnit, si: units.massSI }, byHand);
   return (
-    <section aria-label="The scale" className="grid content-start gap-3 border border-base-content bg-base-200 p-4">
+    <section
+      aria-label="The scale"
+      className="grid content-start gap-3 self-start border border-base-content bg-base-200 p-4"
+    >
       {item ? (
         <div>
           <h2 className="label-type text-2xl leading-tight">
