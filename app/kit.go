@@ -220,8 +220,8 @@ func (a *App) Kit(ctx context.Context, actor Actor, id uuid.UUID, party KitFor) 
 
 func (a *App) answerKit(tx *gorm.DB, actor Actor, v KitView, party KitFor) (KitAnswer, error) {
 	answer := KitAnswer{KitView: v, Found: []KitFound{}}
-	first, last, trip := a.today(), a.today(), uuid.Nil
 	o := kit.Outing{Persons: max(party.Persons, 1), Rods: party.Rods, Days: max(party.Days, 1)}
+	first, last, trip := a.today(), a.today().AddDate(0, 0, o.Days-1), uuid.Nil
 	boat := party.Boat
 	if party.Trip != nil {
 		var t store.Trip
@@ -231,8 +231,6 @@ func (a *App) answerKit(tx *gorm.DB, actor Actor, v KitView, party KitFor) (KitA
 		view := viewTrip(t)
 		o.Persons, o.Rods, o.Days = t.Persons, t.Rods, view.Days()
 		first, last, trip, boat = t.StartsOn, t.EndsOn, t.ID, t.BoatID
-	} else {
-		last = first.AddDate(0, 0, o.Days-1)
 	}
 	if boat != nil {
 		var b store.Boat

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
 )
 
 // wipe takes everything off the list.
@@ -154,4 +155,42 @@ func TestFiveThousandRowsAreReadAndImported(t *testing.T) {
 	page, err := w.Gear(ctx, w.owner, GearQuery{Tag: "bulk", Text: "thing 4711", Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, page.Rows, 1)
+}
+
+// plan says how the database would answer a query under row-level security.
+func (w *world) plan(query string, args ...any) string {
+	var lines []string
+	require.NoError(w.t, w.in(ctx, w.owner, func(tx *gorm.DB) error {
+		if err := tx.Exec("SET LOCAL enable_seqscan = off").Error; err != nil { // a small table would be read whole
+			return err
+		}
+		return tx.Raw("EXPLAIN "+query, args...).Scan(&lines).Error
+	}))
+	return strings.Join(lines, "\n")
+}
+
+// Row-level security lets an index be used for leakproof operators alone: the
+// policy must not turn a look-up into a walk over the crew's whole list.
+func TestThePolicyKeepsNoIndexFromBeingUsed(t *testing.T) {
+	w := newWorld(t)
+	w.wipe()
+	for _, c := range []struct{ query, index, condition string }{
+		{"SELECT gear_id FROM gear_word WHERE crew_id = ? AND word = 'net'", "gear_word_pkey", "word = 'net'"},
+		{"SELECT word FROM word WHERE crew_id = ? AND word >= 'net' AND word < 'neu'", "word_pkey", "word >= 'net'"},
+		{"SELECT id FROM gear WHERE crew_id = ? AND (sort_name, id) > ('net', '00000000-0000-0000-0000-000000000000') ORDER BY sort_name, id LIMIT 51", "gear_name_idx", "ROW(sort_name, id) >"},
+		{"SELECT id FROM gear WHERE crew_id = ? AND used_at <= now() ORDER BY used_at DESC, id LIMIT 51", "gear_used_idx", "used_at <="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = ? AND shed_id = '00000000-0000-0000-0000-000000000000'", "stowage_shed_idx", "shed_id ="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = ? AND inside_id = '00000000-0000-0000-0000-000000000000'", "stowage_inside_idx", "inside_id ="},
+	} {
+		plan := w.plan(c.query, w.owner.Crew)
+		assert.Contains(t, plan, c.index, plan)
+		cond := false
+		for line := range strings.Lines(plan) {
+			cond = cond || strings.Contains(line, "Index Cond") && strings.Contains(line, c.condition)
+		}
+		assert.True(t, cond, "the index is searched, not walked:\n%s", plan)
+	}
+	// What is not leakproof only filters: this is why there is sort_name, and no trigram index.
+	plan := w.plan("SELECT word FROM word WHERE crew_id = ? AND word % 'net'", w.owner.Crew)
+	assert.Regexp(t, `Filter: .*word % 'net'`, plan)
 }

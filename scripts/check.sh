@@ -4,7 +4,7 @@
 . "$(dirname "$0")/lib.sh"
 cd "$ROOT"
 say "static checks"
-bad=$(gofmt -l cmd core app store formats api demo web/*.go e2e)
+bad=$(gofmt -l cmd core app store formats api demo simulators web/*.go e2e)
 [ -z "$bad" ] || die "these files are not gofmt'ed: $bad"
 go vet ./...
 go tool staticcheck ./...

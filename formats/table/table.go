@@ -22,7 +22,7 @@ import (
 // Bounds of a table.
 const (
 	MaxBytes = 8 << 20
-	MaxRows  = 20_000
+	MaxRows  = 10_000
 	maxCell  = 2_000 // characters
 	maxCols  = 60
 )

@@ -68,7 +68,7 @@ func TestHostileFilesAreRefusedWithTheLine(t *testing.T) {
 		"name\nnet,1":                        `Line 2: "1" is in a column that has no heading`,
 		strings.Repeat(",", 100):             "Line 1: there are 101 columns",
 		"name\n" + strings.Repeat("a", 3000): "Line 2: name has more than 2000 characters",
-		"name\n" + strings.Repeat("a\n", MaxRows+1):    "Line 20002: there are more than 20000 rows",
+		"name\n" + strings.Repeat("a\n", MaxRows+1):    "Line 10002: there are more than 10000 rows",
 		"name\n" + strings.Repeat("a\n", MaxBytes/2+1): "the table is larger than 8 MB",
 	} {
 		_, err := Read([]byte(text), columns)

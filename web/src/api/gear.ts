@@ -57,12 +57,13 @@ export const useSummary = (crew: string) =>
       >,
   });
 
-export const useGear = (crew: string, gear: string) =>
+export const useGear = (crew: string, gear: string | undefined) =>
   useQuery({
     queryKey: [KEY, "one", gear],
+    enabled: gear !== undefined,
     queryFn: ({ signal }) =>
       answered(
-        api.GET("/api/crews/{crew}/gear/{gear}", { params: { path: { crew, gear } }, signal }),
+        api.GET("/api/crews/{crew}/gear/{gear}", { params: { path: { crew, gear: gear ?? "" } }, signal }),
       ) as Promise<GearDetail>,
   });
 

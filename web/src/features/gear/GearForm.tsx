@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Membership, type Schemas, write } from "../../api/client";
-import { freshGear, type GearDetail, useMembers } from "../../api/gear";
+import { freshGear, type GearDetail, useGear, useMembers } from "../../api/gear";
 import {
   Choice,
   KNOWN,
@@ -14,6 +14,7 @@ import {
   type Values,
 } from "../../ui/Form";
 import { unitsOf } from "../../units";
+import { GearPick } from "../find/GearPick";
 
 const TURNS = [
   ["any", "any side up"],
@@ -83,6 +84,8 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     Object.fromEntries(FLAGS.map(([k]) => [k, Boolean(gear[k])])),
   );
   const [hazards, setHazards] = useState(gear.hazards ?? []);
+  const [spareFor, setSpareFor] = useState(gear.spares_for ? { id: gear.spares_for, name: "" } : undefined);
+  const whole = useGear(me.crew_id, spareFor?.id);
   const number = (key: string) => {
     const f = fields.find((x) => x.key === key);
     const n = f && readOne(f, values[key] ?? "");
@@ -118,7 +121,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     ...(number("cost") > 0 ? { cost: number("cost") } : {}),
     ...(text.expires ? { expires_on: text.expires } : {}),
     ...(choice.owner ? { owner_id: choice.owner } : {}),
-    ...(gear.spares_for ? { spares_for: gear.spares_for } : {}),
+    ...(spareFor ? { spares_for: spareFor.id } : {}),
   });
   const put = (key: keyof typeof text) => (v: string) => setText({ ...text, [key]: v });
   return (
@@ -190,6 +193,18 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
           <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-4">
             <Loose label="Last good day" type="date" value={text.expires} onChange={put("expires")} />
             <Loose label="Serial number" value={text.serial} onChange={put("serial")} />
+            <div className="col-span-2 grid content-start gap-0.5">
+              <span className="text-sm leading-tight">A spare for</span>
+              <span className="flex flex-wrap gap-1">
+                {spareFor ? (
+                  <button type="button" className="plain-button" onClick={() => setSpareFor(undefined)}>
+                    {spareFor.name || whole.data?.name || "…"}: take off
+                  </button>
+                ) : (
+                  <GearPick me={me} label="A spare for" placeholder="gear" onPick={setSpareFor} />
+                )}
+              </span>
+            </div>
           </div>
           <fieldset>
             <legend className="text-sm">Hazards</legend>

@@ -59,6 +59,21 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
               <Contents me={me} rows={g.holdings} />
             </Part>
           )}
+          {g.spares.length > 0 && (
+            <Part title="Spares for it">
+              <ul>
+                {g.spares.map((x) => (
+                  <li key={x.id} className="flex min-h-11 items-center gap-3">
+                    <Link to={`/gear/${x.id}`} className="hover:underline">
+                      {x.name}
+                      {x.count !== 1 ? ` × ${x.count}` : ""}
+                    </Link>
+                    <span className="quiet">{x.spot.text}</span>
+                  </li>
+                ))}
+              </ul>
+            </Part>
+          )}
           {may && (
             <Part title="What it is">
               <GearForm key={g.version} me={me} gear={g} />

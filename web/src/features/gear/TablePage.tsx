@@ -17,7 +17,6 @@ const FATES = { new: "new", change: "changes", same: "as it is", wrong: "wrong" 
 export default function TablePage({ me }: { me: Membership }) {
   const queries = useQueryClient();
   const [table, setTable] = useState<Blob>();
-  const [tooLarge, setTooLarge] = useState("");
   const crew = me.crew_id;
   const raw = {
     bodySerializer: (b: unknown) => b as BodyInit,
@@ -51,13 +50,9 @@ export default function TablePage({ me }: { me: Membership }) {
   const look = (body: Blob) => {
     bring.reset();
     preview.reset();
-    setTable(body);
-    setTooLarge(
-      body.size > LARGEST
-        ? `This is ${Math.round(body.size / 1_000_000)} MB; a table has 8 MB at most. Cut it into parts.`
-        : "",
-    );
-    if (body.size <= LARGEST) preview.mutate(body);
+    const whole = body.size <= LARGEST;
+    setTable(whole ? body : undefined);
+    preview.mutate(whole ? body : body.slice(0, LARGEST + 1)); // of a larger one, so much that the answer can name the line
   };
   const pick = (e: ChangeEvent<HTMLInputElement>) => {
     const file = e.target.files?.[0];
@@ -108,10 +103,7 @@ export default function TablePage({ me }: { me: Membership }) {
             </label>
           </div>
           {preview.isPending && <p role="status">Reading the table…</p>}
-          <Faults
-            text={tooLarge || (error ? sayError(error) : undefined)}
-            details={error instanceof Refusal ? error.details : []}
-          />
+          <Faults text={error ? sayError(error) : undefined} details={error instanceof Refusal ? error.details : []} />
           {bring.data?.done && (
             <p role="status" className="text-lg">
               Done: {bring.data.new} new, {bring.data.change} changed, {bring.data.same} as they were.

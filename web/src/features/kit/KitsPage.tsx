@@ -3,12 +3,12 @@ import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, type Hit, type Kit, useFind, useKits, useSummary, useTrips } from "../../api/gear";
+import { freshGear, type Kit, useKits, useSummary, useTrips } from "../../api/gear";
 import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
-import { useSettled } from "../../ui/useSettled";
 import { unitsOf } from "../../units";
+import { GearPick } from "../find/GearPick";
 
 type Line = Schemas["KitLine"];
 type Answer = Schemas["KitAnswer"];
@@ -355,17 +355,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
 /** What answers a line: pieces or tags, the first is best. */
 function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange: (c: Line["choices"]) => void }) {
   const summary = useSummary(me.crew_id);
-  const [text, setText] = useState("");
-  const asked = useSettled(text.trim(), 150);
-  const hits = useFind(me.crew_id, asked);
-  const add = (c: Line["choices"][number]) => {
-    onChange([...line.choices, c]);
-    setText("");
-  };
-  const tags = (summary.data?.tags ?? [])
-    .filter((t) => asked && t.startsWith(asked.toLowerCase().replace(/^#/, "")))
-    .slice(0, 4);
-  const gear: Hit[] = asked ? (hits.data ?? []).filter((h) => h.kind === "gear").slice(0, 5) : [];
+  const add = (c: Line["choices"][number]) => onChange([...line.choices, c]);
   return (
     <div className="col-span-2 grid content-start gap-1 lg:col-span-1">
       <span className="text-sm leading-tight">Answered by, best first</span>
@@ -381,34 +371,15 @@ function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange:
             {c.tag ? `any #${c.tag}` : (c.name ?? "gear that is gone")} <X size={14} aria-hidden="true" />
           </button>
         ))}
-        <input
-          aria-label={`Gear or tag for ${line.what || "this line"}`}
-          className="input min-h-11 w-40 flex-1 text-base"
+        <GearPick
+          me={me}
+          label={`Gear or tag for ${line.what || "this line"}`}
           placeholder="gear, or a #tag"
-          value={text}
-          maxLength={80}
-          onChange={(e) => setText(e.target.value)}
+          tags={summary.data?.tags}
+          onTag={(tag) => add({ tag })}
+          onPick={(h) => add({ gear_id: h.id, name: h.name })}
         />
       </div>
-      {asked && (
-        <div className="flex flex-wrap gap-1">
-          {tags.map((t) => (
-            <button key={t} type="button" className="plain-button" onClick={() => add({ tag: t })}>
-              any #{t}
-            </button>
-          ))}
-          {gear.map((h) => (
-            <button
-              key={h.id}
-              type="button"
-              className="plain-button"
-              onClick={() => add({ gear_id: h.id, name: h.name })}
-            >
-              {h.name}
-            </button>
-          ))}
-        </div>
-      )}
     </div>
   );
 }
