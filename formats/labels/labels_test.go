@@ -3,8 +3,15 @@ package labels
 import (
 	"bytes"
 	"fmt"
+	"image"
+	"image/color"
+	"image/draw"
+	"image/png"
 	"strings"
 	"testing"
+
+	"github.com/makiuchi-d/gozxing"
+	"github.com/makiuchi-d/gozxing/qrcode"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -53,4 +60,38 @@ func TestLongNamesAreSetSmallerOrCut(t *testing.T) {
 	}
 	_, err := Write(Sheets[0], []Label{{Name: "x", URL: strings.Repeat("x", 5000)}}, 0)
 	assert.Error(t, err, "more than a QR code holds")
+}
+
+// read decodes a code with a reader that the program does not use, standing on
+// paper with a margin around it.
+func read(t *testing.T, code image.Image) string {
+	bounds := code.Bounds()
+	paper := image.NewRGBA(image.Rect(0, 0, bounds.Dx()+80, bounds.Dy()+80))
+	draw.Draw(paper, paper.Bounds(), image.White, image.Point{}, draw.Src)
+	draw.Draw(paper, bounds.Add(image.Pt(40, 40)), code, bounds.Min, draw.Src)
+	bitmap, err := gozxing.NewBinaryBitmapFromImage(paper)
+	require.NoError(t, err)
+	result, err := qrcode.NewQRCodeReader().Decode(bitmap, nil)
+	require.NoError(t, err)
+	return result.GetText()
+}
+
+func TestACodeIsReadBackAlsoWhenItIsSoiled(t *testing.T) {
+	for _, url := range []string{"http://127.0.0.1:8080/at/K7M2QR", "https://gear.a-rather-long-name.example.org/at/ZZZZZZ"} {
+		text, modules, err := codePicture(url)
+		require.NoError(t, err)
+		code, err := png.Decode(bytes.NewReader(text))
+		require.NoError(t, err)
+		assert.Equal(t, url, read(t, code))
+		soiled := image.NewRGBA(code.Bounds())
+		draw.Draw(soiled, soiled.Bounds(), code, image.Point{}, draw.Src)
+		blot := code.Bounds().Dx() / 8
+		at := code.Bounds().Dx()/2 + blot
+		draw.Draw(soiled, image.Rect(at, at, at+blot, at+blot), image.NewUniform(color.Black), image.Point{}, draw.Src)
+		assert.Equal(t, url, read(t, soiled), "a blot on it")
+		for _, s := range Sheets { // practice: a phone reads modules of a third of a millimetre at a hand's breadth
+			side := min(s.Height-2*pad, s.Width*0.4)
+			assert.Greater(t, side/float64(modules+2*quietZone), 0.33, "%s: %d modules", s.Key, modules)
+		}
+	}
 }
