@@ -31,7 +31,7 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	text, err := json.Marshal(demo.Dunlin())
 	require.NoError(t, err)
 	require.NoError(t, json.Unmarshal(text, &boat))
-	boat["name"] = "Plover"
+	boat["name"] = "Sandpiper"
 	key := store.NewID().String()
 	resp, text := v.send("POST", crew+"/boats", boat, "Idempotency-Key", key)
 	id := madeID(t, resp.StatusCode, text)
@@ -41,7 +41,7 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 
 	var known app.BoatView
 	v.get(path, &known)
-	assert.Equal(t, "Plover", known.Name)
+	assert.Equal(t, "Sandpiper", known.Name)
 	boat["name"], boat["version"] = "Plover II", known.Version
 	resp, text = v.send("PUT", path, boat, "Idempotency-Key", store.NewID().String())
 	madeID(t, resp.StatusCode, text)
@@ -89,7 +89,7 @@ func TestAThingInAnotherBoatIsFoundAndNotOnTheQuay(t *testing.T) {
 	text, err := json.Marshal(demo.Dunlin())
 	require.NoError(t, err)
 	require.NoError(t, json.Unmarshal(text, &boat))
-	boat["name"] = "Whimbrel"
+	boat["name"] = "Curlew"
 	resp, text := v.send("POST", crew+"/boats", boat)
 	id := madeID(t, resp.StatusCode, text)
 	var other app.Bench

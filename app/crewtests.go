@@ -34,7 +34,7 @@ func (s *snapshot) crewTests(laid map[uuid.UUID][]stow.Laid, l ledger) []TestVie
 	empty.stations = map[uuid.UUID]store.Station{}
 	base := empty.ledger(laid).load
 	base.Tanks = l.load.Tanks
-	crew := s.people()
+	crew := s.dressed()
 	if len(crew) == 0 {
 		crew = s.standIns()
 	}
@@ -216,7 +216,7 @@ func (s *snapshot) solidThings(laid map[uuid.UUID][]stow.Laid) []float.Thing {
 	for _, g := range s.aboard(laid) {
 		list = append(list, float.Thing{Name: g.Name, Kg: g.kg, Density: float.GearDensity, At: g.middle, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
 	}
-	for _, p := range s.people() {
+	for _, p := range s.dressed() {
 		list = append(list, float.Thing{Name: p.member.Name, Kg: p.body.Kg, Density: float.PersonDensity, At: p.body.At, Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})
 	}
 	return list

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
 )
 
 // make adds gear.
@@ -128,6 +129,12 @@ func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 2, w.state().Now.GearKg, 1e-9)
 	assert.Equal(t, "with Sune", w.spot(vest.ID).Text)
+	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) error {
+		s, err := w.snapshot(tx, w.owner, w.boat)
+		require.NoError(t, err)
+		assert.InDelta(t, 82, s.dressed()[0].body.Kg, 1e-9, "it walks with them in the crew tests")
+		return nil
+	}))
 }
 
 func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {

@@ -33,7 +33,7 @@ type InclineFinding struct {
 }
 
 func (s *snapshot) incline(in InclineInput) (InclineFinding, error) {
-	people := s.people()
+	people := s.dressed()
 	i := slices.IndexFunc(people, func(p aboardPerson) bool { return p.member.ID == in.MemberID })
 	if i < 0 {
 		return InclineFinding{}, &Error{Kind: Refused, Sentence: "Who walked across is not aboard by the bench: put them at their post first."}

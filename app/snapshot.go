@@ -320,6 +320,20 @@ func (s *snapshot) aboard(laid map[uuid.UUID][]stow.Laid) []gearAboard {
 	return list
 }
 
+// dressed are the people aboard with what they wear or carry: it walks with them.
+func (s *snapshot) dressed() []aboardPerson {
+	people := s.people()
+	for _, g := range s.carried() {
+		for i := range people {
+			if people[i].member.ID == *s.stowage[g.ID].HeldBy {
+				people[i].body.Kg += g.kg
+				people[i].body.Sigma = math.Hypot(people[i].body.Sigma, g.sigma)
+			}
+		}
+	}
+	return people
+}
+
 // carried lists what people aboard wear or carry: it is where they are.
 func (s *snapshot) carried() []gearAboard {
 	var list []gearAboard

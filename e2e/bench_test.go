@@ -62,13 +62,13 @@ func (p *page) laden() (*float.Boat, float.Load) {
 				if m.ID != s.MemberID {
 					continue
 				}
-				kg := m.Kg
+				at := r3.Add(v(post.At), r3.Vec{Z: height})
+				l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: at})
 				for _, carried := range b.State.Stowage {
 					if carried.HeldBy != nil && *carried.HeldBy == m.ID {
-						kg += carried.Kg
+						l.Masses = append(l.Masses, float.Mass{Kg: carried.Kg, At: at})
 					}
 				}
-				l.Masses = append(l.Masses, float.Mass{Kg: kg, At: r3.Add(v(post.At), r3.Vec{Z: height})})
 			}
 		}
 	}
@@ -251,7 +251,7 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.press(input.Escape)
 		for _, room := range []string{"Gear", "Kits", "Trips", "Due", "Crew", "Set up", "Float", "Check", "Road"} {
 			p.button("^" + room + "$").MustClick()
-			p.find("main form, main h2")
+			p.find("main h1, main h2, main form")
 			p.axe(room + ", " + theme)
 		}
 		for _, stage := range []string{"Plate and limits", "Engine and weights", "Tanks", "Posts and seats", "Places"} {

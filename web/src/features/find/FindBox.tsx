@@ -1,6 +1,6 @@
 import { Command } from "cmdk";
 import { ArrowUpRight, Search } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Membership } from "../../api/client";
 import { type Hit, useFind, useWhere } from "../../api/gear";
@@ -38,60 +38,70 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
     onClose();
     navigate(pathOf(hit));
   };
+  const show = useCallback((dialog: HTMLDialogElement | null) => {
+    if (dialog && !dialog.open) dialog.showModal();
+  }, []);
   useEffect(() => setChosen(list[0]?.id ?? ""), [list]);
   return (
-    <Command.Dialog
-      open
-      onOpenChange={(open) => !open && onClose()}
-      label="Find"
-      shouldFilter={false}
-      value={chosen}
-      onValueChange={setChosen}
-      overlayClassName="fixed inset-0 z-40 bg-base-content/25"
-      contentClassName="fixed inset-x-0 top-0 z-50 mx-auto grid max-h-dvh w-full max-w-4xl grid-rows-[auto_1fr] overflow-hidden border border-base-content bg-base-100 sm:top-12 sm:max-h-[80dvh]"
+    // The browser's own dialog: it keeps the focus, closes by Escape, and needs no style of its own in the page.
+    <dialog
+      ref={show}
+      aria-label="Find"
+      onClose={onClose}
+      onClick={(e) => e.target === e.currentTarget && onClose()}
+      onKeyDown={(e) => e.target === e.currentTarget && e.key === "Escape" && onClose()}
+      className="mx-auto mt-0 max-h-dvh w-full max-w-4xl overflow-hidden border border-base-content bg-base-100 p-0 text-base-content backdrop:bg-base-content/25 sm:mt-12 sm:max-h-[80dvh]"
     >
-      <div className="flex items-center gap-3 border-b border-base-content px-4">
-        <Search size={22} aria-hidden="true" />
-        <Command.Input
-          value={text}
-          onValueChange={setText}
-          placeholder="What are you looking for?"
-          className="min-h-14 flex-1 bg-transparent text-xl outline-none!"
-          maxLength={200}
-        />
-        <button type="button" className="label-type min-h-11 cursor-pointer px-2" onClick={onClose}>
-          close
-        </button>
-      </div>
-      <div className="grid min-h-0 md:grid-cols-[1fr_20rem]">
-        <Command.List className="min-h-0 overflow-y-auto" aria-label="Found">
-          {hits.isError && <p className="text-loud px-4 py-3">The server can't be reached.</p>}
-          {hits.isSuccess && list.length === 0 && (
-            <p className="px-4 py-3">Nothing is called “{asked}”, or nearly so. Try a place, an owner or a tag.</p>
-          )}
-          {asked === "" && list.length > 0 && <p className="label-type quiet px-4 pt-3">Used last</p>}
-          {list.map((h) => (
-            <Command.Item
-              key={h.id}
-              value={h.id}
-              onSelect={() => go(h)}
-              className="hairline-b flex min-h-13 cursor-pointer items-center justify-between gap-3 px-4 py-1.5 data-[selected=true]:bg-base-200"
-            >
-              <span className="min-w-0">
-                <span className="block text-lg leading-tight">
-                  {h.name}
-                  {(h.count ?? 1) > 1 ? ` × ${h.count}` : ""}
-                  {h.owner && <span className="label-type quiet"> {h.owner}</span>}
+      <Command
+        label="Find"
+        shouldFilter={false}
+        value={chosen}
+        onValueChange={setChosen}
+        className="grid max-h-[inherit] grid-rows-[auto_1fr]"
+      >
+        <div className="flex items-center gap-3 border-b border-base-content px-4">
+          <Search size={22} aria-hidden="true" />
+          <Command.Input
+            value={text}
+            onValueChange={setText}
+            placeholder="What are you looking for?"
+            className="min-h-14 flex-1 bg-transparent text-xl outline-none!"
+            maxLength={200}
+          />
+          <button type="button" className="label-type min-h-11 cursor-pointer px-2" onClick={onClose}>
+            close
+          </button>
+        </div>
+        <div className="grid min-h-0 md:grid-cols-[1fr_20rem]">
+          <Command.List className="min-h-0 overflow-y-auto" aria-label="Found">
+            {hits.isError && <p className="text-loud px-4 py-3">The server can't be reached.</p>}
+            {hits.isSuccess && list.length === 0 && (
+              <p className="px-4 py-3">Nothing is called “{asked}”, or nearly so. Try a place, an owner or a tag.</p>
+            )}
+            {asked === "" && list.length > 0 && <p className="label-type quiet px-4 pt-3">Used last</p>}
+            {list.map((h) => (
+              <Command.Item
+                key={h.id}
+                value={h.id}
+                onSelect={() => go(h)}
+                className="hairline-b flex min-h-13 cursor-pointer items-center justify-between gap-3 px-4 py-1.5 data-[selected=true]:bg-base-200"
+              >
+                <span className="min-w-0">
+                  <span className="block text-lg leading-tight">
+                    {h.name}
+                    {(h.count ?? 1) > 1 ? ` × ${h.count}` : ""}
+                    {h.owner && <span className="label-type quiet"> {h.owner}</span>}
+                  </span>
+                  <span className="quiet block leading-tight">{h.where ?? SORTS[h.kind]}</span>
                 </span>
-                <span className="quiet block leading-tight">{h.where ?? SORTS[h.kind]}</span>
-              </span>
-              <ArrowUpRight size={18} aria-hidden="true" className="quiet shrink-0" />
-            </Command.Item>
-          ))}
-        </Command.List>
-        {current?.kind === "gear" && <Closer me={me} hit={current} />}
-      </div>
-    </Command.Dialog>
+                <ArrowUpRight size={18} aria-hidden="true" className="quiet shrink-0" />
+              </Command.Item>
+            ))}
+          </Command.List>
+          {current?.kind === "gear" && <Closer me={me} hit={current} />}
+        </div>
+      </Command>
+    </dialog>
   );
 }
 

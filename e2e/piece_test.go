@@ -1,0 +1,182 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"bytes"
+	"image"
+	"image/png"
+
+	"ergasia/app"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// piece opens the page of gear by what a person would type.
+func (p *page) piece(d *program, query string) app.GearRow {
+	g := p.listed(query)
+	p.open(d.address + "/gear/" + g.ID.String())
+	p.until("the page of "+g.Name, `(name) => document.querySelector('h1')?.innerText.startsWith(name)`, g.Name)
+	return g
+}
+
+// spread opens the details whose summary has a text.
+func (p *page) spread(text string) {
+	e, err := p.Timeout(patience).ElementR("summary", text)
+	require.NoError(p.t, err, text)
+	e.CancelTimeout().MustClick()
+}
+
+func TestEverythingIsSaidOfAPiece(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Oskar")
+	g := p.piece(d, "baitcaster")
+	form := "Change " + g.Name
+	p.choose(form, "Condition", "worn")
+	p.fill(form, map[string]string{"Also called": "the crunchy one", "Mass of one": "none"})
+	p.submit(form)
+	p.shows("Mass of one: write a number")
+	p.fill(form, map[string]string{"Mass of one": "0.31"})
+	p.spread("A box, in use, hazards")
+	p.fill(form, map[string]string{"What it cost": "-3"})
+	p.submit(form)
+	p.until("it is kept", `() => document.querySelector('h1').innerText.includes('worn')`)
+	p.until("its history tells", `() => ['condition: good → worn', '0.45 kg (weighed) → 0.31 kg (weighed)'].every(x => document.querySelector('[aria-label=History]').innerText.includes(x))`)
+	kept := p.listed("crunchy")
+	assert.Equal(t, g.ID, kept.ID, "found by its nickname")
+	assert.Nil(t, kept.Cost, "a cost below nought is none")
+
+	p.spread("A box, in use, hazards")
+	p.find("input[aria-label='A spare for']").MustInput("multiplier 20")
+	p.button("^multiplier reel, 20$").MustClick()
+	p.submit(form)
+	p.until("it is a spare", `() => [...document.querySelectorAll('button')].some(b => b.innerText.includes('multiplier reel, 20: take off'))`)
+	p.piece(d, "multiplier reel, 20")
+	p.until("the other says so", `() => document.querySelector('[aria-label="Spares for it"]').innerText.includes('baitcaster, left hand')`)
+
+	p.fill("Add a note", map[string]string{"A note": "handle bent, straightened"})
+	p.submit("Add a note")
+	p.until("the note is in the history", `() => document.querySelector('[aria-label=History] ol').innerText.includes('handle bent, straightened')`)
+	p.spread("Add a service")
+	p.fill("Add a service", map[string]string{"What": "grease", "Every so many days": "0", "or trips": "4"})
+	p.submit("Add a service")
+	p.until("the service is listed", `() => document.querySelector('[aria-label="Looked after"]').innerText.includes('every 4 trips')`)
+	p.button("^Done$").MustClick()
+	p.until("it was done", `() => document.querySelector('[aria-label=History]').innerText.includes('service: grease: done')`)
+}
+
+func TestAPieceIsLentAndComesBack(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Sune")
+	p.piece(d, "crab pots")
+	p.spread("Lend or borrow")
+	p.fill("Lend or borrow", map[string]string{"Whom": "the harbour master"})
+	p.field("Lend or borrow", "Until").MustInputTime(time.Now().AddDate(0, 0, 20))
+	p.submit("Lend or borrow")
+	p.until("it is away", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('lent to the harbour master')`)
+	assert.False(t, p.MustHas("form[aria-label='Move crab pots']"), "what is lent is not moved")
+	p.button("^It is back$").MustClick()
+	p.until("it is on the quay", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('the quay')`)
+	p.find("form[aria-label=Split] input").MustSelectAllText().MustInput("2")
+	p.button("^of 3$").MustClick()
+	p.until("two are apart", `() => document.querySelector('h1').innerText.includes('crab pots × 2')`)
+	p.find("input[type=file]").MustSetFiles(picture(t))
+	p.until("its picture is shown", `() => document.querySelector('[aria-label=Pictures] img')?.naturalWidth > 0`)
+	p.axe("a piece with a picture")
+	p.button("^Take off the list$").MustClick()
+	p.until("back on the list", `() => location.pathname === '/gear' && document.body.innerText.includes('226 entries')`)
+}
+
+func picture(t *testing.T) string {
+	var out bytes.Buffer
+	require.NoError(t, png.Encode(&out, image.NewGray(image.Rect(0, 0, 64, 48))))
+	path := filepath.Join(t.TempDir(), "picture.png")
+	require.NoError(t, os.WriteFile(path, out.Bytes(), 0o600))
+	return path
+}
+
+func TestManyAreChangedFromTheList(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.open(d.address + "/gear?only=worn")
+	p.until("what is worn", `() => { const t = document.querySelector('ul[aria-label=Gear]')?.innerText ?? ''; return t.includes('spinning reel 4000') && !t.includes('air horn') }`)
+	for _, name := range []string{"spinning reel 4000", "waders, old pair"} {
+		p.find("input[aria-label='Choose " + name + "']").MustClick()
+	}
+	p.shows("2 chosen")
+	p.axe("two chosen")
+	p.find("section[aria-label='Change those chosen'] input").MustInput("To The Yard")
+	p.button("^Add tag$").MustClick()
+	p.until("they are let go", `() => !document.body.innerText.includes('2 chosen')`)
+	var page app.GearPage
+	p.get(p.crew()+"/gear?tag=to+the+yard", &page)
+	assert.Len(t, page.Rows, 2)
+	p.open(d.address + "/gear?tag=to%20the%20yard&sort=recent")
+	p.until("the list is cut down by the tag", `() => document.querySelectorAll('ul[aria-label=Gear] li').length === 2`)
+	p.find("input[type=search]").MustInput("nothing like it")
+	p.shows("Nothing on the list is like that.")
+}
+
+func TestAGuestFindsAndChangesNothing(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	p.signIn(d, "Tove")
+	for _, path := range []string{"/gear", "/shed", "/kits", "/trips", "/due", "/gear/" + p.listed("landing net").ID.String()} {
+		p.open(d.address + path)
+		p.find("main h1")
+		p.until("no form for a guest on "+path, `() => document.querySelectorAll('main form').length === 0`)
+		assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "%s: nothing sticks out sideways", path)
+		p.axe(path + " for a guest on a phone")
+	}
+	p.button("Find").MustClick()
+	p.find("[cmdk-input]").MustInput("flares")
+	p.until("found on a phone", `() => document.querySelector('dialog[open]').innerText.includes('flares, sealed box')`)
+	p.press(input.ArrowDown, input.ArrowUp, input.Escape)
+	p.until("escape closes it", `() => !document.querySelector('dialog[open]')`)
+}
+
+func TestByKeysAloneAThingIsFoundAndMoved(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.press('/')
+	p.find("[cmdk-input]")
+	p.until("the field has the focus", `() => document.activeElement?.matches('[cmdk-input]')`)
+	for _, r := range "chart case" {
+		p.press(input.Key(r))
+	}
+	p.until("it is found", `() => document.querySelector('[cmdk-item][data-selected=true]')?.innerText.includes('chart case')`)
+	p.press(input.Enter)
+	p.until("its page is open", `() => document.querySelector('h1')?.innerText.startsWith('chart case')`)
+	p.tabTo("^I moved it$")
+	p.press(input.Enter)
+	p.find("form[aria-label='Move chart case']")
+	p.tabTo("^aboard")
+	p.press('a', 's')
+	p.until("ashore is chosen", `() => document.querySelector('form[aria-label="Move chart case"] select').value === 'shed'`)
+	p.tabTo("^It is there now$")
+	p.press(input.Enter)
+	p.shows("Now: boathouse, floor. ")
+	p.shows("chart case must stay dry")
+}
+
+func TestAnOverloadedLockerIsToldOnTheBench(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.find("select[aria-label=Boat]").MustSelect("Plover")
+	p.until("Plover is on the bench", `() => !!document.querySelector('[data-place="centre locker"]')`)
+	p.place("centre locker").MustClick()
+	p.shows("Overloaded by")
+	p.shows("holds 4")
+	p.button("^tool box, small").MustClick()
+	p.until("its page says where it is", `() => document.querySelector('[aria-label="Where it is"]')?.innerText.includes('Plover, centre locker')`)
+}
