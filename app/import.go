@@ -3,7 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -165,15 +164,17 @@ func (im *importer) read(cells []table.Row) error {
 	return nil
 }
 
-// sameGear says whether two rows say the same of a thing.
+// sameGear says whether two rows would be the same in a table.
 func sameGear(a, b store.Gear) bool {
-	text := func(g store.Gear) string {
-		v := viewGear(g)
-		v.Version = 0
-		raw, _ := json.Marshal(v) // numbers and texts: it can't fail
-		return string(raw)
+	cells := func(g store.Gear) []string { return tableRow(GearRow{GearView: viewGear(g)}, ptrText(g.OwnerID), "") }
+	return slices.Equal(cells(a), cells(b))
+}
+
+func ptrText[T any](p *T) string {
+	if p == nil {
+		return ""
 	}
-	return text(a) == text(b)
+	return fmt.Sprint(*p)
 }
 
 // loadKnown loads the gear that the table names by id.

@@ -1,0 +1,81 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"ergasia/app"
+
+	"github.com/go-rod/rod"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// within presses a button of the list item that has a text.
+func (p *page) within(item, button string) {
+	p.until(button+" of "+item, `(item, button) => {
+		const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes(item));
+		const b = li && [...li.querySelectorAll('button, a, summary')].find(b => b.innerText.trim().startsWith(button));
+		b?.click();
+		return !!b;
+	}`, item, button)
+}
+
+func TestATripIsPlannedAndLogged(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Oskar")
+	p.room("Trips")
+	p.fill("Add a trip", map[string]string{"Name": "last light", "Water": "Varmsund", "Hours of running": "2"})
+	p.field("Add a trip", "First day").MustInputTime(time.Now())
+	p.submit("Add a trip")
+	p.shows("last light")
+	p.within("last light", "0 promised")
+	p.shows("Nothing yet: open a kit")
+	p.axe("a trip")
+	before := p.listed("pilk box")
+	p.fill("Log last light", map[string]string{"Hours run": "3.5"})
+	p.submit("Log last light")
+	p.until("it is among those that were", `() => [...document.querySelectorAll('section')].some(s => s.innerText.startsWith('That were') && s.innerText.includes('last light') && s.innerText.includes('3.5 h running'))`)
+	after := p.listed("pilk box")
+	assert.Equal(t, before.Trips+1, after.Trips, "what is aboard was on one trip more")
+	assert.InDelta(t, before.Hours+3.5, after.Hours, 1e-9)
+
+	p.within("cod run", "") // its first button or link: the kits
+	p.shows("Choose a kit to promise to cod run")
+	p.room("Trips")
+	var promised []app.PromisedView
+	var trips []app.TripView
+	p.get(p.crew()+"/trips", &trips)
+	for _, trip := range trips {
+		if trip.Name == "evening with two guests" {
+			p.get(p.crew()+"/trips/"+trip.ID.String()+"/gear", &promised)
+		}
+	}
+	require.NotEmpty(t, promised)
+	p.until("the list opens", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('evening with two guests')); const b = li && [...li.querySelectorAll('button')].find(b => /promised$/.test(b.innerText)); b?.click(); return !!b }`)
+	p.shows("are aboard or on the quay")
+	p.find("button[aria-label='Not along: " + promised[0].Name + "']").MustClick()
+	p.until("it stays at home", `(name) => !document.querySelector('button[aria-label="Not along: ' + name + '"]')`, promised[0].Name)
+}
+
+func TestAKitIsChangedAndItsLinesAnswered(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Marit")
+	p.room("Kits")
+	p.button("^ice").MustClick()
+	p.until("what is lent is said", `() => document.querySelector('ul[aria-label=Lines]')?.innerText.includes("ice auger is lent to Torvald's crew")`)
+	p.button("^Add a line$").MustClick()
+	p.until("the line is there", `() => document.querySelectorAll('form[aria-label="Change ice"] fieldset').length === 6`)
+	last := `form[aria-label="Change ice"] fieldset:last-of-type `
+	p.find(last + "input").MustInput("thermos")
+	p.find(last + "input[placeholder='gear, or a #tag']").MustInput("thermos")
+	p.button("^thermos and food box$").MustClick()
+	p.submit("Change ice")
+	p.until("it is answered", `() => document.querySelector('ul[aria-label=Lines]').innerText.includes('thermos and food box, the quay')`)
+	require.NoError(t, p.find("main select").Select([]string{"cod run, 18 nautical miles"}, true, rod.SelectorTypeText))
+	p.shows("4 people, 5 rods, 1 day, Dunlin")
+	p.button("^Take the kit away$").MustClick()
+	p.until("it is gone", `() => location.pathname === '/kits' && ![...document.querySelectorAll('main a')].some(a => a.innerText.startsWith('ice'))`)
+}
