@@ -79,8 +79,10 @@ func (a *App) AddLines(ctx context.Context, actor Actor, key uuid.UUID, text str
 	view := LinesView{Lines: []LineView{}, Made: []uuid.UUID{}}
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
 		_, again, err := a.once(tx, actor, key, []any{"lines", text, commit}, func() (uuid.UUID, error) {
-			if err := lockMoves(tx, actor); err != nil {
-				return uuid.Nil, err
+			if commit {
+				if err := lockMoves(tx, actor); err != nil {
+					return uuid.Nil, err
+				}
 			}
 			k, places, owners, err := a.knownInLines(tx, actor)
 			if err != nil {
