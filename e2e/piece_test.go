@@ -78,7 +78,7 @@ func TestAPieceIsLentAndComesBack(t *testing.T) {
 	p.piece(d, "crab pots")
 	p.spread("Lend or borrow")
 	p.fill("Lend or borrow", map[string]string{"Whom": "the harbour master"})
-	p.field("Lend or borrow", "Until").MustInputTime(time.Now().AddDate(0, 0, 20))
+	p.date("Lend or borrow", "Until", time.Now().AddDate(0, 0, 20))
 	p.submit("Lend or borrow")
 	p.until("it is away", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('lent to the harbour master')`)
 	assert.False(t, p.MustHas("form[aria-label='Move crab pots']"), "what is lent is not moved")

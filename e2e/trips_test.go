@@ -27,7 +27,7 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	p.signIn(d, "Oskar")
 	p.room("Trips")
 	p.fill("Add a trip", map[string]string{"Name": "last light", "Water": "Varmsund", "Hours of running": "2"})
-	p.field("Add a trip", "First day").MustInputTime(time.Now())
+	p.date("Add a trip", "First day", time.Now())
 	p.submit("Add a trip")
 	p.shows("last light")
 	p.within("last light", "0 promised")
