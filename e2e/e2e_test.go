@@ -30,6 +30,9 @@ import (
 // patience is how long a condition may take to come true before a test fails.
 const patience = 15 * time.Second
 
+// longest is how long one test may use a page.
+const longest = 5 * time.Minute
+
 // program is the built program, running.
 type program struct {
 	t        testing.TB
@@ -89,7 +92,7 @@ func browse(t testing.TB, width, height int) *page {
 		_ = b.Close()
 		l.Cleanup()
 	})
-	p := &page{b.MustPage("about:blank"), t, &[]string{}}
+	p := &page{b.MustPage("about:blank").Timeout(longest), t, &[]string{}} // a press on what never shows fails, rather than wait for good
 	p.MustSetViewport(width, height, 1, width < 600)
 	p.listen()
 	t.Cleanup(func() { assert.Empty(t, *p.complaints, "the console is quiet") })
@@ -121,6 +124,18 @@ func (p *page) find(css string) *rod.Element {
 	e, err := p.Timeout(patience).Element(css)
 	require.NoError(p.t, err, css)
 	return e.CancelTimeout()
+}
+
+// click presses an element, and looks for it anew where the page was drawn
+// again under the pointer.
+func (p *page) click(css string) {
+	var err error
+	for range 5 {
+		if err = p.find(css).Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1); err == nil {
+			return
+		}
+	}
+	require.NoError(p.t, err, css)
 }
 
 // button waits for a button or link with a text.

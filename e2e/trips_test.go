@@ -55,7 +55,7 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	require.NotEmpty(t, promised)
 	p.until("the list opens", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('evening with two guests')); const b = li && [...li.querySelectorAll('button')].find(b => /promised$/.test(b.innerText)); b?.click(); return !!b }`)
 	p.shows("are aboard or on the quay")
-	p.find("button[aria-label='Not along: " + promised[0].Name + "']").MustClick()
+	p.click("button[aria-label='Not along: " + promised[0].Name + "']")
 	p.until("it stays at home", `(name) => !document.querySelector('button[aria-label="Not along: ' + name + '"]')`, promised[0].Name)
 }
 

@@ -364,7 +364,7 @@ function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange:
           <button
             key={c.gear_id ?? c.tag}
             type="button"
-            aria-label={`Take off ${c.tag ? `tag ${c.tag}` : c.name}`}
+            aria-label={`${c.tag ? `any #${c.tag}` : (c.name ?? "gear that is gone")}: take off`}
             className="label-type flex min-h-11 cursor-pointer items-center gap-1 border border-base-content px-2"
             onClick={() => onChange(line.choices.filter((x) => x !== c))}
           >
