@@ -114,15 +114,15 @@ func TestDraggingTheCoolerForwardLiftsTheStern(t *testing.T) {
 	p.MustReload()
 	p.find("[data-place]")
 	assert.Equal(t, moved, p.tally("Lowest freeboard"), "and it is kept")
-	p.button("Undo").MustClick()
+	p.tap("Undo")
 	p.lastMove("undid: cooler 40 L, iced → transom well")
 	assert.Equal(t, first, p.tally("Lowest freeboard"))
-	p.button("Redo").MustClick()
+	p.tap("Redo")
 	p.lastMove("did again")
 	assert.Equal(t, moved, p.tally("Lowest freeboard"))
 	p.showsComputed()
 
-	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.click(`[aria-label="Sign out"]`)
 	p.find("input[type=password]")
 }
 
@@ -174,7 +174,7 @@ func TestTwoAtOnePostAreEachInReach(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.button("Oskar").MustClick()
+	p.tap("Oskar")
 	p.says("Oskar")
 	p.tabTo("Put them at helm")
 	p.press(input.Enter)
@@ -243,29 +243,29 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 	p.axe("sign-in")
 	p.signIn(d, "Ilse")
 	for _, theme := range []string{"night", "paper"} {
-		p.button(theme + `\s+theme`).MustClick()
+		p.tap(theme + `\s+theme`)
 		p.until("the theme is "+theme, `(theme) => document.documentElement.dataset.theme === theme`, theme)
 		p.axe("the bench, " + theme)
 		p.gear("cooler 25 L").MustClick()
 		p.axe("the bench with a piece in hand, " + theme)
 		p.press(input.Escape)
 		for _, room := range []string{"Gear", "Kits", "Trips", "Due", "Crew", "Set up", "Float", "Check", "Road"} {
-			p.button("^" + room + "$").MustClick()
+			p.tap("^" + room + "$")
 			p.find("main h1, main h2, form")
 			p.axe(room + ", " + theme)
 		}
 		for _, stage := range []string{"Plate and limits", "Engine and weights", "Tanks", "Posts and seats", "Places"} {
-			p.button("^Set up$").MustClick()
+			p.tap("^Set up$")
 			p.find("section[aria-label=Hull] form")
-			p.button(stage).MustClick()
+			p.tap(stage)
 			p.find(fmt.Sprintf("section[aria-label=%q]", stage))
 			p.axe(stage + ", " + theme)
 		}
-		p.button("^Stow$").MustClick()
+		p.tap("^Stow$")
 		p.find("[data-place]")
 	}
 	metric := p.tally("Lowest freeboard")
-	p.button(`change to US`).MustClick()
+	p.tap(`change to US`)
 	p.until("inches", `() => document.querySelector('[data-tally="Lowest freeboard"]').innerText.includes('in')`)
 	us := p.tally("Lowest freeboard")
 	var mm, inches float64
@@ -295,10 +295,10 @@ func TestASecondCrewCannotSeeTheFirstOnesBoat(t *testing.T) {
 	address := p.MustInfo().URL
 	var session api.SessionView
 	p.get("/api/session", &session)
-	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.click(`[aria-label="Sign out"]`)
 	p.find("input[autocomplete=username]").MustInput("una")
 	p.find("input[type=password]").MustInput("a long password")
-	p.button("^Sign in$").MustClick()
+	p.tap("^Sign in$")
 	p.until("Una is in", `() => document.body.innerText.includes('A new boat')`)
 	p.open(address)
 	p.until("there is no such boat", `() => document.body.innerText.includes('There is no such boat in this crew')`)

@@ -129,13 +129,22 @@ func (p *page) find(css string) *rod.Element {
 // click presses an element, and looks for it anew where the page was drawn
 // again under the pointer.
 func (p *page) click(css string) {
+	p.again(css, func() *rod.Element { return p.find(css) })
+}
+
+// tap presses a button or link with a text.
+func (p *page) tap(text string) {
+	p.again(text, func() *rod.Element { return p.button(text) })
+}
+
+func (p *page) again(what string, find func() *rod.Element) {
 	var err error
 	for range 5 {
-		if err = p.find(css).Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1); err == nil {
+		if err = find().Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1); err == nil {
 			return
 		}
 	}
-	require.NoError(p.t, err, css)
+	require.NoError(p.t, err, what)
 }
 
 // button waits for a button or link with a text.
@@ -147,7 +156,8 @@ func (p *page) button(text string) *rod.Element {
 
 // until waits for JavaScript to be true; why is what a failure says.
 func (p *page) until(why, js string, args ...any) {
-	err := p.Timeout(patience).Wait(rod.Eval(js, args...).ByPromise())
+	whole := "(...args) => { try { return (" + js + ")(...args) } catch { return false } }" // what is looked at may not be there yet
+	err := p.Timeout(patience).Wait(rod.Eval(whole, args...).ByPromise())
 	if err != nil {
 		text, _ := p.Eval(`() => document.body.innerText`)
 		shown := ""
@@ -171,7 +181,7 @@ func (p *page) tally(name string) string {
 // signIn presses one of the demo's people.
 func (p *page) signIn(d *program, name string) {
 	p.open(d.address)
-	p.button("^" + name + ",").MustClick()
+	p.tap("^" + name + ",")
 	p.find("[data-place]")
 }
 
@@ -288,13 +298,13 @@ func TestAProgramThatIsNoDemoOffersNoOnePressSignIn(t *testing.T) {
 	assert.NotContains(t, p.find("main").MustText(), "demonstration")
 	p.find("input[autocomplete=username]").MustInput("una")
 	p.find("input[type=password]").MustInput("a long password")
-	p.button("^Sign in$").MustClick()
+	p.tap("^Sign in$")
 	// A crew with no boat is led to setting one up.
 	p.until("the page for a new boat", `() => document.body.innerText.includes('A new boat')`)
 	p.axe("a new boat")
 	p.find("form input").MustInput("Plover")
-	p.button("^Add the boat and go on$").MustClick()
+	p.tap("^Add the boat and go on$")
 	p.until("the boat is set up", `() => document.body.innerText.includes('Set up Plover')`)
-	p.button("^Stow$").MustClick()
+	p.tap("^Stow$")
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }

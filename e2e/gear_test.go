@@ -51,8 +51,11 @@ func (p *page) listed(query string) app.GearRow {
 	return page.Rows[0]
 }
 
-// room goes to a page that the navigation has.
-func (p *page) room(name string) { p.button("^" + name + "$").MustClick() }
+// room goes to a page of the navigation, and waits until it is there.
+func (p *page) room(name string) {
+	p.tap("^" + name + "$")
+	p.until("at "+name, `(name) => [...document.querySelectorAll('a[aria-current=page]')].some(a => a.textContent.trim() === name)`, name)
+}
 
 func TestLinesOfTextBecomeGearThatIsStowed(t *testing.T) {
 	d := demoProgram(t)
@@ -92,14 +95,14 @@ func TestAThingIsFoundFromAnywhereAndMoved(t *testing.T) {
 	p.axe("finding")
 	p.press(input.Enter)
 	p.until("its page says where it is", `() => document.querySelector('[aria-label="Where it is"]')?.innerText.includes('Dunlin, glove box')`)
-	p.find("[aria-label='Where it is'] summary").MustClick()
+	p.click("[aria-label='Where it is'] summary")
 	p.choose("Move binoculars", "It goes", "ashore")
 	p.choose("Move binoculars", "Where", "home, hall cupboard")
 	p.submit("Move binoculars")
 	p.shows("Now: home, hall cupboard.")
 	assert.Equal(t, "home, hall cupboard", p.listed("binoculars").Spot.Text)
 	p.until("the history says who and when", `() => document.querySelector('[aria-label=History]').innerText.includes('→ home, hall cupboard')`)
-	p.button("^Undo$").MustClick()
+	p.tap("^Undo$")
 	p.shows("Now: Dunlin, glove box.")
 	assert.Equal(t, "Dunlin, glove box", p.listed("binoculars").Spot.Text)
 	p.choose("Move binoculars", "It goes", "into a box")
@@ -116,7 +119,7 @@ func TestALabelOpensABoxOnAPhone(t *testing.T) {
 	p.signIn(d, "Oskar")
 	box := p.listed("crank box")
 	p.open(d.address + "/labels?gear=" + box.ID.String())
-	p.button("^Set 1 label$").MustClick()
+	p.tap("^Set 1 label$")
 	p.button("^Open the PDF$")
 	assert.Regexp(t, "^blob:", *p.button("^Open the PDF$").MustAttribute("href"))
 	var detail app.GearDetail
@@ -128,11 +131,11 @@ func TestALabelOpensABoxOnAPhone(t *testing.T) {
 	assert.LessOrEqual(t, wide, 390, "nothing sticks out sideways")
 	p.axe("a box on a phone")
 	for _, name := range []string{"crankbaits, deep", "crankbaits, shallow"} {
-		p.find(fmt.Sprintf("button[aria-label='Tick: %s is here']", name)).MustClick()
+		p.click(fmt.Sprintf("button[aria-label='Tick: %s is here']", name))
 		p.find(fmt.Sprintf("button[aria-label='%s is here']", name))
 	}
 	p.shows("2 ticked.")
-	p.button("^Not here$").MustClick() // of the first; the lid is open and it is gone
+	p.tap("^Not here$") // of the first; the lid is open and it is gone
 	p.choose("Move crankbaits, deep", "It goes", "to a person")
 	p.choose("Move crankbaits, deep", "Where", "Oskar")
 	p.submit("Move crankbaits, deep")
@@ -171,7 +174,7 @@ func TestATableGoesOutAndComesInWholeOrNotAtAll(t *testing.T) {
 	assert.True(t, p.button("^Bring all of it in$").MustProperty("disabled").Bool())
 	bring(head + row("spare kettle", "1", "ashore: boathouse / floor") + row("\"'=1+1\"", "2", "quay"))
 	p.shows("2 rows: 2 new, 0 change, 0 as they are, 0 wrong.")
-	p.button("^Bring all of it in$").MustClick()
+	p.tap("^Bring all of it in$")
 	p.shows("Done: 2 new, 0 changed, 0 as they were.")
 	assert.Equal(t, "boathouse, floor", p.listed("kettle").Spot.Text)
 	assert.Equal(t, "=1+1", p.listed("1").Name)
@@ -195,16 +198,16 @@ func TestAKitIsPromisedAndWhatIsTakenIsSaidAtOnce(t *testing.T) {
 	p.shows("club evening")
 	p.until("its kits are a press away", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('club evening')); li?.querySelector('a')?.click(); return !!li }`)
 	p.shows("Choose a kit to promise to club evening")
-	p.button("^zander, vertical").MustClick()
+	p.tap("^zander, vertical")
 	p.shows("portable sonar unit is promised to two-day tournament")
-	p.button("^Promise it to the trip$").MustClick()
+	p.tap("^Promise it to the trip$")
 	p.shows("Portable sonar unit is promised to two-day tournament")
 	p.axe("a kit")
 	p.room("Kits")
-	p.button("^A new kit$").MustClick()
+	p.tap("^A new kit$")
 	p.fill("A new kit", map[string]string{"Name": "rain", "What": "ponchos"})
 	p.find("input[placeholder='gear, or a #tag']").MustInput("poncho")
-	p.button("^rain ponchos$").MustClick()
+	p.tap("^rain ponchos$")
 	p.submit("A new kit")
 	p.shows("rain ponchos is in Whimbrel")
 }
@@ -217,10 +220,10 @@ func TestTheScaleIsReadTaredAndKept(t *testing.T) {
 	p.until("what matters most comes first", `() => document.querySelector('[aria-label="The scale"] h2')?.innerText === 'bait bucket'`)
 	p.until("nothing hangs on it", `() => /^[−]?0\.0\d kg$/.test(document.querySelector('[data-still=true]')?.innerText.replace(/\s+/g, ' ') ?? '')`)
 	p.axe("weighing")
-	p.button(`^Hang it on`).MustClick()
+	p.tap(`^Hang it on`)
 	p.until("it hangs still", `() => Number(document.querySelector('[data-still=true]')?.innerText.split(' ')[0] ?? 0) > 3`)
 	shown := p.find("[data-still]").MustText()
-	p.button(`^Keep \d`).MustClick()
+	p.tap(`^Keep \d`)
 	p.until("the next one is up", `() => document.querySelector('[aria-label="The scale"] h2')?.innerText !== 'bait bucket'`)
 	bucket := p.listed("bait bucket")
 	assert.Equal(t, "weighed", bucket.MassKnown)
@@ -237,7 +240,7 @@ func TestWhatRunsOutIsSeenTo(t *testing.T) {
 	p.shows("flares, old box")
 	p.until("the rod's knots are done", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('retie the knots') && l.innerText.includes('nothing left')); li?.querySelector('button')?.click(); return !!li }`)
 	p.until("they count anew", `() => [...document.querySelectorAll('main li')].some(l => l.innerText.includes('retie the knots') && l.innerText.includes('2 trips left'))`)
-	p.button("^Make a secret address$").MustClick()
+	p.tap("^Make a secret address$")
 	address := p.find("input[aria-label='Secret address of your calendar']").MustProperty("value").Str()
 	feed := p.MustEval(`async (path) => (await fetch(path, { credentials: 'omit' })).text()`, address).Str()
 	assert.Contains(t, feed, "BEGIN:VCALENDAR")
@@ -253,7 +256,7 @@ func TestTheShedShowsWhatIsTooMuch(t *testing.T) {
 	p.axe("the shed")
 	p.fill("Add a place ashore", map[string]string{"Name": "loft", "Carries": "80"})
 	p.submit("Add a place ashore")
-	p.button("^loft$").MustClick()
+	p.tap("^loft$")
 	p.shows("Nothing should be in here.")
 	p.axe("an empty shelf")
 	p.open(d.address + "/labels")

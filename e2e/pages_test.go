@@ -31,7 +31,7 @@ func (p *page) fill(form string, values map[string]string) {
 
 // submit presses the form's main button.
 func (p *page) submit(form string) {
-	p.find(fmt.Sprintf(`form[aria-label=%q] button[type=submit]`, form)).MustClick()
+	p.click(fmt.Sprintf(`form[aria-label=%q] button[type=submit]`, form))
 }
 
 func (p *page) shows(text string) {
@@ -42,7 +42,7 @@ func TestAnInvitedPersonJoins(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.button("^Crew$").MustClick()
+	p.tap("^Crew$")
 	p.fill("Someone new", map[string]string{"Name": "Nils", "Mark": "N", "Mass": "82"})
 	p.submit("Someone new")
 	p.shows("shown only now")
@@ -77,7 +77,7 @@ func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
 	p.fill("Change step", map[string]string{"Name": "gunwale box", "Aft edge": "150", "Starboard edge": "80", "Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
 	p.submit("Change step")
 	p.shows("It leaves the hull by")
-	p.button("^Stow$").MustClick()
+	p.tap("^Stow$")
 	p.until("the bench flags it", `() => !!document.querySelector('[data-target][data-place="gunwale box"]')`)
 	label := p.place("gunwale box").MustAttribute("aria-label")
 	assert.Contains(t, *label, "leaves the hull by")

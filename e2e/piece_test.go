@@ -54,7 +54,7 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 
 	p.spread("A box, in use, hazards")
 	p.find("input[aria-label='A spare for']").MustInput("multiplier 20")
-	p.button("^multiplier reel, 20$").MustClick()
+	p.tap("^multiplier reel, 20$")
 	p.submit(form)
 	p.until("it is a spare", `() => [...document.querySelectorAll('button')].some(b => b.innerText.includes('multiplier reel, 20: take off'))`)
 	p.piece(d, "multiplier reel, 20")
@@ -67,7 +67,7 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 	p.fill("Add a service", map[string]string{"What": "grease", "Every so many days": "0", "or trips": "4"})
 	p.submit("Add a service")
 	p.until("the service is listed", `() => document.querySelector('[aria-label="Looked after"]').innerText.includes('every 4 trips')`)
-	p.button("^Done$").MustClick()
+	p.tap("^Done$")
 	p.until("it was done", `() => document.querySelector('[aria-label=History]').innerText.includes('service: grease: done')`)
 }
 
@@ -82,15 +82,15 @@ func TestAPieceIsLentAndComesBack(t *testing.T) {
 	p.submit("Lend or borrow")
 	p.until("it is away", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('lent to the harbour master')`)
 	assert.False(t, p.MustHas("form[aria-label='Move crab pots']"), "what is lent is not moved")
-	p.button("^It is back$").MustClick()
+	p.tap("^It is back$")
 	p.until("it is on the quay", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('the quay')`)
 	p.find("form[aria-label=Split] input").MustSelectAllText().MustInput("2")
-	p.button("^of 3$").MustClick()
+	p.tap("^of 3$")
 	p.until("two are apart", `() => document.querySelector('h1').innerText.includes('crab pots × 2')`)
 	p.find("input[type=file]").MustSetFiles(picture(t))
 	p.until("its picture is shown", `() => document.querySelector('[aria-label=Pictures] img')?.naturalWidth > 0`)
 	p.axe("a piece with a picture")
-	p.button("^Take off the list$").MustClick()
+	p.tap("^Take off the list$")
 	p.until("back on the list", `() => location.pathname === '/gear' && document.body.innerText.includes('226 entries')`)
 }
 
@@ -109,12 +109,12 @@ func TestManyAreChangedFromTheList(t *testing.T) {
 	p.open(d.address + "/gear?only=worn")
 	p.until("what is worn", `() => { const t = document.querySelector('ul[aria-label=Gear]')?.innerText ?? ''; return t.includes('spinning reel 4000') && !t.includes('air horn') }`)
 	for _, name := range []string{"spinning reel 4000", "waders, old pair"} {
-		p.find("input[aria-label='Choose " + name + "']").MustClick()
+		p.click("input[aria-label='Choose " + name + "']")
 	}
 	p.shows("2 chosen")
 	p.axe("two chosen")
 	p.find("section[aria-label='Change those chosen'] input").MustInput("To The Yard")
-	p.button("^Add tag$").MustClick()
+	p.tap("^Add tag$")
 	p.until("they are let go", `() => !document.body.innerText.includes('2 chosen')`)
 	var page app.GearPage
 	p.get(p.crew()+"/gear?tag=to+the+yard", &page)
@@ -136,7 +136,7 @@ func TestAGuestFindsAndChangesNothing(t *testing.T) {
 		assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "%s: nothing sticks out sideways", path)
 		p.axe(path + " for a guest on a phone")
 	}
-	p.button("Find").MustClick()
+	p.tap("Find")
 	p.find("[cmdk-input]").MustInput("flares")
 	p.until("found on a phone", `() => document.querySelector('dialog[open]').innerText.includes('flares, sealed box')`)
 	p.press(input.ArrowDown, input.ArrowUp, input.Escape)
@@ -177,6 +177,6 @@ func TestAnOverloadedLockerIsToldOnTheBench(t *testing.T) {
 	p.place("centre locker").MustClick()
 	p.shows("Overloaded by")
 	p.shows("holds 4")
-	p.button("^tool box, small").MustClick()
+	p.tap("^tool box, small")
 	p.until("its page says where it is", `() => document.querySelector('[aria-label="Where it is"]')?.innerText.includes('Plover, centre locker')`)
 }

@@ -92,7 +92,7 @@ func newcomer(t *testing.T) *page {
 	p.open(d.address)
 	p.find("input[autocomplete=username]").MustInput("una")
 	p.find("input[type=password]").MustInput("a long password")
-	p.button("^Sign in$").MustClick()
+	p.tap("^Sign in$")
 	p.shows("A new boat")
 	return p
 }
@@ -169,7 +169,7 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 	assert.Less(t, c.seconds(), 15*60.0)
 
 	// And she floats, as she was measured.
-	p.button("^Stow$").MustClick()
+	p.tap("^Stow$")
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }
 
@@ -177,18 +177,18 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 func TestABoatOfEveryFormIsDrawnAndFloats(t *testing.T) {
 	p := newcomer(t)
 	for i, f := range []string{"V bottom, hard chine", "Flat bottom, square bow", "Fine-bowed skiff", "Rounded bottom", "Personal watercraft"} {
-		p.button(f).MustClick()
+		p.tap(f)
 		p.until(f+" is chosen", `(f) => [...document.querySelectorAll('button[aria-pressed=true]')].some(b => b.innerText === f)`, f)
 		p.until(f+" is drawn", `() => document.querySelectorAll('svg[aria-label$="drawing"] path').length > 3 && !document.querySelector('[aria-invalid]')`)
 		p.field("The hull", "Name").MustSelectAllText().MustInput(fmt.Sprintf("Boat %d", i+1))
 		p.submit("The hull")
 		p.find("section[aria-label='Plate and limits'] form")
-		p.button("^Stow$").MustClick()
+		p.tap("^Stow$")
 		p.until(f+" floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
-		p.button("^Float$").MustClick()
+		p.tap("^Float$")
 		p.find("[data-test=port]")
-		p.button("^Set up$").MustClick()
-		p.button("Add another boat").MustClick()
+		p.tap("^Set up$")
+		p.tap("Add another boat")
 		p.until("a new boat", `() => location.pathname === '/boats/new'`)
 	}
 }
@@ -198,7 +198,7 @@ func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Oskar")
-	p.button("^Set up$").MustClick()
+	p.tap("^Set up$")
 	chine := p.find("[data-measure=chine_beam_m]")
 	shape := `() => [...document.querySelectorAll('svg[aria-label$="drawing"] path')].map(e => e.getAttribute('d')).join('')`
 	before := p.MustEval(shape).Str()
@@ -212,14 +212,14 @@ func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
 	p.until("no fault is left", `() => !document.querySelector('[aria-invalid]')`)
 	p.submit("The hull")
 	p.find("section[aria-label='Plate and limits']")
-	p.button("^ ?Hull").MustClick()
+	p.tap("^ ?Hull")
 	p.until("it was kept", `() => document.querySelector('[data-measure=chine_beam_m]')?.value === '1.72'`)
 	// What was typed and not saved is there again.
 	p.find("[data-measure=length_m]").MustSelectAllText().MustInput("5.45")
 	p.MustReload()
 	p.until("the draft stands", `() => document.querySelector('[data-measure=length_m]')?.value === '5.45'`)
 	// It is gone with whoever signs out.
-	p.find(`[aria-label="Sign out"]`).MustClick()
+	p.click(`[aria-label="Sign out"]`)
 	p.until("signed out", `() => !!document.querySelector('input[type=password]') || document.body.innerText.includes('Oskar, skipper')`)
 	p.until("nothing is left", `() => Object.keys(localStorage).every(k => !k.startsWith('ergasia:'))`)
 }
@@ -235,7 +235,7 @@ func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
 	p.drop()
 	p.shows("Change step"[7:])
 	p.until("it moved", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value !== '310'`)
-	p.button("Undo").MustClick()
+	p.tap("Undo")
 	p.until("it is back", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value === '310'`)
 	p.place("step").MustEval(`() => this.focus()`)
 	p.press(input.ArrowRight)
@@ -270,12 +270,12 @@ func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
 	p.submit("The hull")
 	p.find("section[aria-label='Plate and limits']")
 	p.shows("After 33 CFR 183, from memory")
-	p.button("^ ?Places").MustClick()
-	p.button("Flat or round, with benches").MustClick()
+	p.tap("^ ?Places")
+	p.tap("Flat or round, with benches")
 	p.find("[data-place='middle bench']")
 	p.find("[data-place='starboard rod bed']")
 	p.shows("to the bench")
-	p.button("Sheet to print").MustClick()
+	p.tap("Sheet to print")
 	p.until("the sheet is drawn", `() => document.querySelector('main img')?.naturalWidth > 0`)
 	text := p.MustEval(`async () => (await fetch(document.querySelector('main img').src)).text()`).Str()
 	assert.Contains(t, text, "middle bench")
@@ -286,9 +286,9 @@ func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.button(`change to US`).MustClick()
+	p.tap(`change to US`)
 	p.until("US", `() => document.querySelector('[data-tally="Lowest freeboard"]').innerText.includes('in')`)
-	p.button("^Set up$").MustClick()
+	p.tap("^Set up$")
 	p.until("feet and inches", `() => document.querySelector('[data-measure=length_m]')?.value === "17' 8 5/8\""`)
 	beam := p.find("[data-measure=beam_m]")
 	for text, shown := range map[string]string{`7' 1/2"`: "7' 1/2\"", `84 1/2"`: "7' 1/2\"", "214.63 cm": "7' 1/2\"", "2.1463 m": "7' 1/2\"", `7 ft 0.5 in`: "7' 1/2\""} {
@@ -296,7 +296,7 @@ func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
 		p.until(text+" is on the drawing", `(text) => document.querySelector('[data-testid=dimension]')?.textContent.startsWith(text)`, text)
 		p.submit("The hull")
 		p.find("section[aria-label='Plate and limits'] form")
-		p.button("^ ?Hull").MustClick()
+		p.tap("^ ?Hull")
 		p.until(text+" is read as "+shown, `(shown) => document.querySelector('[data-measure=beam_m]')?.value === shown`, shown)
 		beam = p.find("[data-measure=beam_m]")
 	}
