@@ -12,6 +12,7 @@ import (
 
 // Place is the inside of a locker, tray, bed or spot on deck.
 type Place struct {
+	ID      string
 	Name    string
 	Size    r3.Vec  // along x, y, z
 	Opening r3.Vec  // in the top, along x and y; nought means the whole top
@@ -28,7 +29,14 @@ type Piece struct {
 	Count    int
 	NeedsDry bool
 	Turn     Turn
+	Top      bool    // fragile: nothing may lie on it
+	Soft     bool    // gives way: see SoftShare
+	Uses     float64 // times a day; what is used often should lie on top
 }
+
+// SoftShare is what of a side of a soft piece is left when it is pressed along
+// it. Practice, no source.
+const SoftShare = 0.8
 
 // Turn says how a piece may be turned.
 type Turn string
@@ -62,6 +70,12 @@ const (
 	RuleOpening = "opening"
 	RuleLimit   = "limit"
 	RuleRoom    = "room"
+
+	RulePinned   = "pinned"
+	RuleReserved = "reserved"
+	RuleReach    = "reach"
+	RuleHazard   = "hazard"
+	RuleBalance  = "balance"
 )
 
 // Refuse lists every rule that keeps a piece out of the place, with what lies
@@ -162,6 +176,11 @@ func turns(p Piece) []r3.Vec {
 		all = append(all, r3.Vec{X: y, Y: x, Z: z}, r3.Vec{X: x, Y: z, Z: y}, r3.Vec{X: z, Y: x, Z: y},
 			r3.Vec{X: y, Y: z, Z: x}, r3.Vec{X: z, Y: y, Z: x})
 	}
+	if p.Soft {
+		for _, s := range slices.Clone(all) {
+			all = append(all, r3.Vec{X: s.X * SoftShare, Y: s.Y, Z: s.Z}, r3.Vec{X: s.X, Y: s.Y * SoftShare, Z: s.Z}, r3.Vec{X: s.X, Y: s.Y, Z: s.Z * SoftShare})
+		}
+	}
 	return all
 }
 
@@ -169,20 +188,91 @@ func turns(p Piece) []r3.Vec {
 // pieces. A locker of more is better entered as boxes with things in them.
 const maxPieces = 120
 
-// Lay finds how the pieces lie in the place, or says that it found no way. The
-// order of its answer is the order in which they are set. It is deterministic.
+// Lay finds how the pieces lie in the place, or says that it found no way. Of
+// the ways that a few orders give it takes the handiest; where none of them
+// does, it looks longer. The answer is in an order in which they can be laid.
+// It is deterministic.
 func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	singles := apart(pieces)
 	if len(singles) > maxPieces {
 		return nil, false
 	}
-	for _, order := range orders {
-		slices.SortStableFunc(singles, order)
-		if laid, ok := layInOrder(p, singles); ok {
-			return laid, true
+	if laid, ok := handiest(p, singles); ok {
+		return laid, true
+	}
+	if volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z {
+		return nil, false
+	}
+	laid, left := Pack(p, singles, patience)
+	return laid, len(left) == 0
+}
+
+// patience is how many fillings are tried where the quick ones found no way.
+const patience = 24
+
+// handiest lays the pieces in each of the orders, and keeps the way that costs
+// least to live with.
+func handiest(p Place, singles []Piece) ([]Laid, bool) {
+	kinds, of := makes(singles)
+	s := newPacker(p, singleLumps(p, kinds, of))
+	var best []Laid
+	least := math.Inf(1)
+	for i := range orders {
+		laid, ok := s.inTurn(i, kinds, of)
+		if !ok {
+			continue
+		}
+		if b := bother(laid, singles); b < least-slack {
+			best, least = laid, b
 		}
 	}
-	return nil, false
+	return best, best != nil
+}
+
+// fits says quickly whether the pieces can be laid.
+func layable(p Place, singles []Piece) bool {
+	kinds, of := makes(singles)
+	s := newPacker(p, singleLumps(p, kinds, of))
+	for i := range orders {
+		if _, ok := s.inTurn(i, kinds, of); ok {
+			return true
+		}
+	}
+	return false
+}
+
+// inTurn lays all lumps in one of the orders.
+func (s *packer) inTurn(order int, kinds []Piece, of [][]Piece) ([]Laid, bool) {
+	turn := make([]int, len(s.lumps))
+	for i := range turn {
+		turn[i] = i
+	}
+	slices.SortStableFunc(turn, func(a, b int) int { return orders[order](kinds[s.lumps[a].first()], kinds[s.lumps[b].first()]) })
+	b := s.inOrder(turn, tastes[0])
+	if b.left() > 0 {
+		return nil, false
+	}
+	laid, _ := s.answer(b, of)
+	return laid, true
+}
+
+// bother is what a way of laying costs to live with, in liftings a day: for each
+// use all that lies on the piece is lifted off. What is heavy and high counts a
+// little, so that heavy goes low where uses do not say.
+func bother(laid []Laid, pieces []Piece) (sum float64) {
+	for _, l := range laid {
+		piece := pieces[slices.IndexFunc(pieces, func(p Piece) bool { return p.ID == l.ID })]
+		sum += 0.01 * piece.Kg * l.At.Z
+		if piece.Uses == 0 {
+			continue
+		}
+		for _, o := range laid {
+			if x, y, _ := overlap(l, o); x > slack && y > slack && o.At.Z >= l.At.Z+l.Size.Z-slack {
+				sum += piece.Uses
+			}
+		}
+	}
+	return sum
 }
 
 func apart(pieces []Piece) []Piece {
@@ -204,12 +294,13 @@ func apart(pieces []Piece) []Piece {
 }
 
 // orders in which to try: heavy first, so that it lies low; then big floor,
-// big volume, longest side first.
+// big volume, longest side, seldom used first.
 var orders = []func(a, b Piece) int{
 	descending(func(p Piece) float64 { return p.Kg }),
 	descending(func(p Piece) float64 { return p.Size.X * p.Size.Y }),
 	descending(func(p Piece) float64 { return p.Size.X * p.Size.Y * p.Size.Z }),
 	descending(func(p Piece) float64 { return max(p.Size.X, p.Size.Y, p.Size.Z) }),
+	descending(func(p Piece) float64 { return -p.Uses }),
 }
 
 func descending(key func(Piece) float64) func(a, b Piece) int {
@@ -224,108 +315,13 @@ func descending(key func(Piece) float64) func(a, b Piece) int {
 	}
 }
 
-func layInOrder(p Place, pieces []Piece) ([]Laid, bool) {
-	laid := make([]Laid, 0, len(pieces))
-	points := []r3.Vec{{}}
-	for _, piece := range pieces {
-		best, found := Laid{}, false
-		for _, at := range points {
-			for _, size := range turns(piece) {
-				l := Laid{piece.ID, at, size}
-				if passes(size, p.Opening) && lies(p, laid, l) && (!found || lower(l, best)) {
-					best, found = l, true
-				}
-			}
-		}
-		if !found {
-			return nil, false
-		}
-		laid = append(laid, best)
-		points = useful(p, laid, append(points, corners(laid, best)...))
-	}
-	return laid, true
-}
-
-// useful leaves out points that are there twice, out of the place, or taken by
-// the piece that was laid last.
-func useful(p Place, laid []Laid, points []r3.Vec) []r3.Vec {
-	last := laid[len(laid)-1]
-	within := func(v, low, size float64) bool { return v > low-slack && v < low+size-slack }
-	kept := points[:0]
-	for _, at := range points {
-		taken := within(at.X, last.At.X, last.Size.X) && within(at.Y, last.At.Y, last.Size.Y) && within(at.Z, last.At.Z, last.Size.Z)
-		out := at.X > p.Size.X-slack || at.Y > p.Size.Y-slack || at.Z > p.Size.Z-slack
-		if !taken && !out && !slices.Contains(kept, at) {
-			kept = append(kept, at)
-		}
-	}
-	return kept
-}
-
-// lower prefers a low top, then aft, then starboard.
-func lower(a, b Laid) bool {
-	for _, d := range []float64{
-		(a.At.Z + a.Size.Z) - (b.At.Z + b.Size.Z), (a.At.X + a.Size.X) - (b.At.X + b.Size.X),
-		(a.At.Y + a.Size.Y) - (b.At.Y + b.Size.Y)} {
-		if math.Abs(d) > slack {
-			return d < 0
-		}
-	}
-	return false
-}
-
 // supported is the share of a piece's floor that must rest on something.
 // Practice, no source.
 const supported = 0.6
-
-func lies(p Place, laid []Laid, l Laid) bool {
-	if !inside(r3.Add(l.At, l.Size), p.Size) {
-		return false
-	}
-	rests := 0.0
-	for _, o := range laid {
-		x, y, z := overlap(l, o)
-		if x > slack && y > slack && z > slack {
-			return false
-		}
-		if math.Abs(o.At.Z+o.Size.Z-l.At.Z) <= slack && x > 0 && y > 0 {
-			rests += x * y
-		}
-	}
-	return l.At.Z <= slack || rests >= supported*l.Size.X*l.Size.Y
-}
 
 func overlap(a, b Laid) (x, y, z float64) {
 	side := func(a, as, b, bs float64) float64 { return min(a+as, b+bs) - max(a, b) }
 	return side(a.At.X, a.Size.X, b.At.X, b.Size.X),
 		side(a.At.Y, a.Size.Y, b.At.Y, b.Size.Y),
 		side(a.At.Z, a.Size.Z, b.At.Z, b.Size.Z)
-}
-
-// corners are the extreme points that a newly laid piece makes: beside it,
-// ahead of it and on top of it, each slid down and back until it meets a piece
-// or a wall.
-func corners(laid []Laid, l Laid) []r3.Vec {
-	ahead := r3.Vec{X: l.At.X + l.Size.X, Y: l.At.Y, Z: l.At.Z}
-	beside := r3.Vec{X: l.At.X, Y: l.At.Y + l.Size.Y, Z: l.At.Z}
-	above := r3.Vec{X: l.At.X, Y: l.At.Y, Z: l.At.Z + l.Size.Z}
-	return []r3.Vec{ahead, beside, above,
-		slide(laid, ahead, 1), slide(laid, ahead, 2), slide(laid, beside, 0), slide(laid, beside, 2),
-		slide(laid, above, 0), slide(laid, above, 1)}
-}
-
-// slide moves a point towards nought along an axis until a piece stops it.
-func slide(laid []Laid, at r3.Vec, axis int) r3.Vec {
-	stop := 0.0
-	p := [3]float64{at.X, at.Y, at.Z}
-	for _, o := range laid {
-		low, size := [3]float64{o.At.X, o.At.Y, o.At.Z}, [3]float64{o.Size.X, o.Size.Y, o.Size.Z}
-		a, b := (axis+1)%3, (axis+2)%3
-		over := p[a] >= low[a]-slack && p[a] < low[a]+size[a]-slack && p[b] >= low[b]-slack && p[b] < low[b]+size[b]-slack
-		if end := low[axis] + size[axis]; over && end <= p[axis]+slack {
-			stop = max(stop, end)
-		}
-	}
-	p[axis] = stop
-	return r3.Vec{X: p[0], Y: p[1], Z: p[2]}
 }

@@ -32,6 +32,8 @@ const maxInput = 32 << 20
 var engines = map[string]func([]byte) (any, error){
 	"float":    runFloat,
 	"capacity": runCapacity,
+	"reach":    runReach,
+	"stow":     runStow,
 }
 
 // Engines are the names that Run knows, sorted.

@@ -1,0 +1,225 @@
+package stow
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// part is one piece in a lump, from the lump's corner.
+type part struct {
+	make int
+	at   r3.Vec
+	size r3.Vec
+	top  bool // nothing may lie on it
+}
+
+// form is one way in which a lump may lie: its outer size and its parts. top
+// says that nothing may lie on some of it.
+type form struct {
+	size  r3.Vec
+	parts []part
+	top   bool
+}
+
+// lump is one piece, or several that meet face to face and are laid as one.
+type lump struct {
+	forms  []form
+	needs  []int // how many of each make
+	volume float64
+}
+
+// makes puts pieces of the same kind together, and counts them.
+func makes(pieces []Piece) (kinds []Piece, of [][]Piece) {
+	for _, p := range pieces {
+		i := slices.IndexFunc(kinds, func(o Piece) bool {
+			return o.Size == p.Size && o.Turn == p.Turn && o.Top == p.Top && o.Soft == p.Soft && o.Kg == p.Kg && o.Uses == p.Uses
+		})
+		if i < 0 {
+			i, kinds, of = len(kinds), append(kinds, p), append(of, nil)
+		}
+		of[i] = append(of[i], p)
+	}
+	return kinds, of
+}
+
+const (
+	maxBlocks = 2000
+	meets     = 1e-6 // metres that faces may differ and still meet
+)
+
+// first is the make of the first part: of all of a single piece.
+func (l lump) first() int { return slices.IndexFunc(l.needs, func(n int) bool { return n > 0 }) }
+
+// formsIn are the sizes in which a piece may lie in a place and pass its opening.
+func formsIn(piece Piece, p Place) (sizes []r3.Vec) {
+	for _, size := range turns(piece) {
+		if inside(size, p.Size) && passes(size, p.Opening) && !slices.Contains(sizes, size) {
+			sizes = append(sizes, size)
+		}
+	}
+	return sizes
+}
+
+// singleLumps is a lump for each piece.
+func singleLumps(p Place, kinds []Piece, of [][]Piece) []lump {
+	var list []lump
+	for i, kind := range kinds {
+		var forms []form
+		for _, size := range formsIn(kind, p) {
+			forms = append(forms, form{size, []part{{i, r3.Vec{}, size, kind.Top}}, kind.Top})
+		}
+		needs := make([]int, len(kinds))
+		needs[i] = 1
+		for range of[i] {
+			list = append(list, lump{forms, needs, kind.Size.X * kind.Size.Y * kind.Size.Z})
+		}
+	}
+	return list
+}
+
+// blocks joins lumps whose faces meet, two and two, again and again, as boxes
+// that were sawn from one would go together (block building after Eley, "Solving
+// container loading problems by block arrangement", European Journal of
+// Operational Research 141, 2002; from memory).
+func blocks(p Place, kinds []Piece, of [][]Piece) []lump {
+	type block struct {
+		form
+		needs []int
+	}
+	var all []block
+	seen := map[string]bool{}
+	add := func(b block) {
+		key := signature(b.size, b.needs)
+		if len(all) < maxBlocks && !seen[key] && inside(b.size, p.Size) {
+			seen[key] = true
+			all = append(all, b)
+		}
+	}
+	last := -1
+	for _, l := range singleLumps(p, kinds, of) {
+		if one := slices.Index(l.needs, 1); one != last {
+			last = one
+			for _, f := range l.forms {
+				add(block{f, l.needs})
+			}
+		}
+	}
+	single := len(all)
+	for i := 0; i < len(all); i++ {
+		for j := 0; j <= i; j++ {
+			for axis := range 3 {
+				if !faceToFace(all[i].size, all[j].size, axis) {
+					continue
+				}
+				needs, enough := together(all[i].needs, all[j].needs, of)
+				if !enough {
+					break
+				}
+				lower, upper := all[i], all[j]
+				if axis == 2 && lower.top {
+					lower, upper = upper, lower
+				}
+				if axis == 2 && lower.top {
+					continue
+				}
+				add(block{joined(lower.form, upper.form, axis), needs})
+			}
+		}
+	}
+	byNeeds := map[string]int{}
+	var lumps []lump
+	for _, b := range all[single:] {
+		key := signature(r3.Vec{}, b.needs)
+		i, known := byNeeds[key]
+		if !known {
+			i = len(lumps)
+			byNeeds[key] = i
+			l := lump{needs: b.needs}
+			for m, n := range b.needs {
+				l.volume += float64(n) * kinds[m].Size.X * kinds[m].Size.Y * kinds[m].Size.Z
+			}
+			lumps = append(lumps, l)
+		}
+		lumps[i].forms = append(lumps[i].forms, b.form)
+	}
+	slices.SortStableFunc(lumps, func(a, b lump) int { return cmp.Compare(b.volume, a.volume) })
+	return lumps
+}
+
+func signature(size r3.Vec, needs []int) string {
+	key := make([]byte, 0, len(needs)+6)
+	for _, v := range []float64{size.X, size.Y, size.Z} {
+		mm := int(math.Round(v * 500))
+		key = append(key, byte(mm), byte(mm>>8))
+	}
+	for _, n := range needs {
+		key = append(key, byte(n))
+	}
+	return string(key)
+}
+
+func together(a, b []int, of [][]Piece) ([]int, bool) {
+	for i := range a {
+		if a[i]+b[i] > len(of[i]) {
+			return nil, false
+		}
+	}
+	sum := make([]int, len(a))
+	for i := range a {
+		sum[i] = a[i] + b[i]
+	}
+	return sum, true
+}
+
+func along(v r3.Vec, axis int) float64 { return [3]float64{v.X, v.Y, v.Z}[axis] }
+
+func faceToFace(a, b r3.Vec, axis int) bool {
+	u, v := (axis+1)%3, (axis+2)%3
+	return math.Abs(along(a, u)-along(b, u)) < meets && math.Abs(along(a, v)-along(b, v)) < meets
+}
+
+// joined sets b behind a along an axis.
+func joined(a, b form, axis int) form {
+	by := [3]float64{}
+	by[axis] = along(a.size, axis)
+	shift := r3.Vec{X: by[0], Y: by[1], Z: by[2]}
+	f := form{parts: slices.Clone(a.parts), top: b.top || axis != 2 && a.top}
+	for _, q := range b.parts {
+		q.at = r3.Add(q.at, shift)
+		f.parts = append(f.parts, q)
+	}
+	end := r3.Add(shift, b.size)
+	f.size = r3.Vec{X: max(a.size.X, end.X), Y: max(a.size.Y, end.Y), Z: max(a.size.Z, end.Z)}
+	return f
+}
+
+// condense takes the largest blocks up to a share of the place, and what is
+// left over as single pieces.
+func condense(p Place, all []lump, kinds []Piece, of [][]Piece, share float64) []lump {
+	free := make([]int, len(of))
+	for i := range of {
+		free[i] = len(of[i])
+	}
+	whole := p.Size.X * p.Size.Y * p.Size.Z
+	var list []lump
+	for _, l := range all {
+		enough := l.volume <= share*whole
+		for i, n := range l.needs {
+			enough = enough && n <= free[i]
+		}
+		if enough {
+			list = append(list, l)
+			for i, n := range l.needs {
+				free[i] -= n
+			}
+		}
+	}
+	rest := make([][]Piece, len(of))
+	for i, n := range free {
+		rest[i] = of[i][:n]
+	}
+	return append(list, singleLumps(p, kinds, rest)...)
+}
