@@ -31,6 +31,7 @@ type Spot struct {
 // Item is Count pieces alike; each may go into another place.
 type Item struct {
 	Piece
+	Lot     int       // pieces that one of these is, which stay together; 0 is 1. Kg and Uses are of the lot
 	Pinned  string    // id of the only place that it may go to
 	Cost    []float64 // seconds a day for one, by place; +Inf where it may not be
 	Hazards []string
@@ -64,16 +65,19 @@ func (b Balance) cost(heel, trim float64) float64 {
 	return b.PerHeel*math.Abs(heel-b.HeelTarget) + b.PerTrim*math.Abs(trim-b.TrimTarget)
 }
 
-// conflicts are hazards that may not lie in one place. Common practice with
-// fuel, flares, lead-acid batteries and sparks; the labels of the goods decide.
+// conflicts are hazards that may not lie in one place: fuel and ignition, fuel
+// and flares, what gives off gas and sparks, magnets and steel from a compass.
+// Common practice; the labels of the goods decide.
 var conflicts = map[string][]string{
-	"fuel":    {"spark", "flare", "flame"},
-	"flare":   {"fuel", "flame", "spark"},
-	"gas":     {"spark", "flame"},
-	"spark":   {"fuel", "gas", "flare"},
-	"flame":   {"fuel", "gas", "flare"},
-	"magnet":  {"compass"},
-	"compass": {"magnet"},
+	"fuel":      {"sparks", "flares", "flame"},
+	"flares":    {"fuel", "sparks", "flame"},
+	"gas":       {"sparks", "flame"},
+	"lead-acid": {"sparks", "flame"},
+	"sparks":    {"fuel", "flares", "gas", "lead-acid"},
+	"flame":     {"fuel", "flares", "gas", "lead-acid"},
+	"magnet":    {"compass"},
+	"steel":     {"compass"},
+	"compass":   {"magnet", "steel"},
 }
 
 // Apart says whether two lots of hazards may not lie together, and which two.

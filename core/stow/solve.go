@@ -171,7 +171,8 @@ func (s *search) squeezeIn(p int, units []int) {
 	was := make([]moved, 0, len(units))
 	for _, u := range units {
 		if piece := s.Items[s.item[u]].Piece; s.sized[s.item[u]] {
-			piece.Count = 1
+			lot := max(s.Items[s.item[u]].Lot, 1)
+			piece.Count, piece.Kg, piece.Uses = lot, piece.Kg/float64(lot), piece.Uses/float64(lot)
 			pieces = append(pieces, piece)
 		}
 		was = append(was, moved{u, s.now.at[u]})
@@ -189,8 +190,9 @@ func (s *search) squeezeIn(p int, units []int) {
 		got[held.ID] -= held.Count
 	}
 	for _, u := range units {
-		if it := s.Items[s.item[u]]; !s.sized[s.item[u]] || got[it.ID] > 0 {
-			got[it.ID]--
+		it := s.Items[s.item[u]]
+		if lot := max(it.Lot, 1); !s.sized[s.item[u]] || got[it.ID] >= lot {
+			got[it.ID] -= lot
 			s.now.put(u, p)
 		}
 	}
@@ -204,6 +206,12 @@ func (s *search) squeezeIn(p int, units []int) {
 			}
 		}
 		return
+	}
+	for id, more := range got { // a lot that went in only in part stays out
+		for range max(more, 0) {
+			i := slices.IndexFunc(laid, func(l Laid) bool { return l.ID == id })
+			laid = slices.Delete(laid, i, i+1)
+		}
 	}
 	s.layouts[p], s.layoutOf[p] = laid, s.now.key[p]
 	s.least = s.now.cost()

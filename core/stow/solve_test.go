@@ -34,7 +34,7 @@ func tiny(t *rapid.T) Problem {
 			it.Cost = append(it.Cost, c)
 		}
 		if rapid.IntRange(0, 3).Draw(t, "hazard") == 0 {
-			it.Hazards = []string{rapid.SampledFrom([]string{"fuel", "spark"}).Draw(t, "which")}
+			it.Hazards = []string{rapid.SampledFrom([]string{"fuel", "sparks"}).Draw(t, "which")}
 		}
 		p.Items = append(p.Items, it)
 	}
@@ -223,7 +223,7 @@ func TestPinsReservedPlacesAndHazardsAreKept(t *testing.T) {
 	p := Problem{Places: []Spot{spot("a"), spot("b"), spot("c")}, Limits: NoLimits(), Items: []Item{
 		item("kit", 5, 1, 9), item("can", 1, 2, 3), item("torch", 1, 2, 9), item("pin", 1, 2, 3)}}
 	p.Places[1].Reserved = []string{"kit"}
-	p.Items[1].Hazards, p.Items[2].Hazards = []string{"fuel"}, []string{"spark"}
+	p.Items[1].Hazards, p.Items[2].Hazards = []string{"fuel"}, []string{"sparks"}
 	p.Items[3].Pinned = "c"
 	plan, err := Solve(context.Background(), p, Options{})
 	require.NoError(t, err)

@@ -43,7 +43,7 @@ func newModel(p Problem) *model {
 			m.unitsOf[i] = append(m.unitsOf[i], len(m.item))
 			m.item = append(m.item, i)
 		}
-		m.volume = append(m.volume, leastVolume(it.Piece))
+		m.volume = append(m.volume, leastVolume(it.Piece)*float64(max(it.Lot, 1)))
 		m.sized = append(m.sized, it.Size != r3.Vec{})
 		m.hash = append(m.hash, r.Uint64()|1)
 	}
@@ -308,8 +308,8 @@ func (s *state) contents(p int) []Piece {
 	pieces := slices.Clone(s.Places[p].Held)
 	for i, n := range s.count[p] {
 		if n > 0 && s.sized[i] {
-			piece := s.Items[i].Piece
-			piece.Count = int(n)
+			piece, lot := s.Items[i].Piece, max(s.Items[i].Lot, 1)
+			piece.Count, piece.Kg, piece.Uses = int(n)*lot, piece.Kg/float64(lot), piece.Uses/float64(lot)
 			pieces = append(pieces, piece)
 		}
 	}

@@ -1,0 +1,78 @@
+package stow
+
+import "slices"
+
+// Shift is a piece, or a lot of Count alike, that is to go from one place to
+// another: indices of places, or Quay.
+type Shift struct {
+	Piece    Piece
+	From, To int
+}
+
+// Quay is where pieces come from and wait: there is always room.
+const Quay = -1
+
+// Sequence puts shifts in an order in which each finds room, with as few more as
+// it can: where all that is left is in each other's way, the smallest piece that
+// holds another up waits on the quay (it is then there twice, first to Quay). there
+// is what lies in each place to begin with, the pieces that are to go included.
+func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
+	now := make([][]Piece, len(there))
+	for j := range there {
+		now[j] = slices.Clone(there[j])
+	}
+	left := slices.DeleteFunc(slices.Clone(shifts), func(s Shift) bool { return s.From == s.To })
+	var order []Shift
+	do := func(s Shift) {
+		if s.From != Quay {
+			k := slices.IndexFunc(now[s.From], func(p Piece) bool { return p.ID == s.Piece.ID })
+			now[s.From] = slices.Delete(now[s.From], k, k+1)
+		}
+		if s.To != Quay {
+			now[s.To] = append(now[s.To], s.Piece)
+		}
+		order = append(order, s)
+	}
+	for len(left) > 0 {
+		k := slices.IndexFunc(left, func(s Shift) bool { return s.To == Quay || roomFor(spots[s.To], now[s.To], s.Piece) })
+		if k >= 0 {
+			do(left[k])
+			left = slices.Delete(left, k, k+1)
+			continue
+		}
+		if k = smallestInTheWay(left); k >= 0 {
+			do(Shift{left[k].Piece, left[k].From, Quay})
+			left[k].From = Quay
+			continue
+		}
+		do(left[0]) // nothing waits in the way: it lies otherwise once all is there
+		left = left[1:]
+	}
+	return order
+}
+
+func roomFor(p Place, there []Piece, piece Piece) bool {
+	with := append(slices.Clone(there), piece)
+	if p.MaxKg > 0 && mass(with) > p.MaxKg+1e-9 {
+		return false
+	}
+	if p.Size.X == 0 {
+		return true
+	}
+	_, ok := Lay(p, with)
+	return ok
+}
+
+// smallestInTheWay is the smallest piece that is to leave a place into which
+// another is to go.
+func smallestInTheWay(left []Shift) int {
+	best := -1
+	size := func(k int) float64 { return volume([]Piece{left[k].Piece}) }
+	for k, s := range left {
+		inTheWay := s.From != Quay && slices.ContainsFunc(left, func(o Shift) bool { return o.To == s.From })
+		if inTheWay && (best < 0 || size(k) < size(best)) {
+			best = k
+		}
+	}
+	return best
+}
