@@ -120,6 +120,7 @@ func (s *Server) register() {
 	s.registerLabels()
 	s.registerWeighing()
 	s.registerBench()
+	s.registerPlan()
 }
 
 // Spec is the OpenAPI 3.1 document, all operations included.

@@ -317,6 +317,10 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{}
 	case "weigh-gear":
 		return map[string]any{"version": 99, "kg": 1}
+	case "plan-stowage":
+		return map[string]any{"school": "use"}
+	case "accept-plan":
+		return map[string]any{"moves": []any{map[string]any{"gear_id": store.NewID(), "version": 0}}}
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}

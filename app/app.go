@@ -27,13 +27,18 @@ type App struct {
 	scale *Scale
 	// hashing has room for as many password hashes as may be computed at once.
 	hashing chan struct{}
+	// planning has room for as many plans as may be looked for at once.
+	planning chan struct{}
 }
 
-const hashesAtOnce = 4
+const (
+	hashesAtOnce = 4
+	plansAtOnce  = 2
+)
 
 // New makes the use cases over a database.
 func New(db *store.DB) *App {
-	return &App{db: db, boats: newBoatCache(), now: time.Now, scale: &Scale{}, hashing: make(chan struct{}, hashesAtOnce)}
+	return &App{db: db, boats: newBoatCache(), now: time.Now, scale: &Scale{}, hashing: make(chan struct{}, hashesAtOnce), planning: make(chan struct{}, plansAtOnce)}
 }
 
 // Whole runs several use cases of which all are kept or none.

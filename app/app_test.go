@@ -125,8 +125,8 @@ func TestAMoveChangesTheFiguresToWhatTheCoreComputes(t *testing.T) {
 	h, shell, err := in.Hull.shape()
 	require.NoError(t, err)
 	load := boatLoad(in.Outfit, in.Water, shell)
-	// Alone in the locker it lies in the corner of least x and y, the first of its turns there.
-	load.Masses = append(load.Masses, float.Mass{Kg: 30, At: Vec{0.2 + 0.15, -0.3 + 0.2, 0.45}.r3()})
+	// Alone in the locker it lies in the corner of least x and y, as it was measured.
+	load.Masses = append(load.Masses, float.Mass{Kg: 30, At: Vec{0.2 + 0.2, -0.3 + 0.15, 0.45}.r3()})
 	want := float.NewBoat(shell, h.FloodPoints).Solve(load, nil).Figures
 	assert.InDelta(t, want.Lowest.M, st.Now.Attitude.Lowest.M, 1e-9)
 	assert.InDelta(t, want.TrimDeg, st.Now.Attitude.TrimDeg, 1e-9)

@@ -28,6 +28,7 @@ type Figures struct {
 	GearKg       float64      `json:"gear_kg"`
 	Persons      int          `json:"persons"`
 	Awash        []AwashView  `json:"awash" doc:"Spaces in which the sea stands; the figures are with it"`
+	Rummage      float64      `json:"rummage_min_per_day" doc:"Minutes a day that fetching and stowing back what is aboard takes"`
 }
 
 // AwashView is a space in which the sea stands.
@@ -38,7 +39,9 @@ type AwashView struct {
 }
 
 func (s *snapshot) figures(laid map[uuid.UUID][]stow.Laid) Figures {
-	return s.figuresOf(s.ledger(laid))
+	f := s.figuresOf(s.ledger(laid))
+	f.Rummage = s.rummage(laid).minutes
+	return f
 }
 
 func (s *snapshot) figuresOf(l ledger) Figures {

@@ -234,6 +234,7 @@ type craft struct {
 	float   *float.Boat
 	lines   hull.Lines
 	load    float.Load // of the boat herself
+	decks   decksKept
 }
 
 // sections is how many sections a drawing has.

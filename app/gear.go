@@ -46,6 +46,8 @@ type GearInput struct {
 	ExpiresOn *Date      `json:"expires_on,omitempty" doc:"Its last good day"`
 	Condition string     `json:"condition,omitempty" enum:"good,worn,broken" doc:"good where absent"`
 	SparesFor *uuid.UUID `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
+	Uses      *float64   `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
+	UsedFrom  string     `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
 }
 
 // Hazards that gear can have.
@@ -94,6 +96,10 @@ func (in GearInput) check() error {
 		fs.Within("cost", *in.Cost, 0, 1e7)
 	}
 	fs.OneOf("turn", in.Turn, "none", "upright", "any")
+	if in.Uses != nil {
+		fs.Within("uses_per_day", *in.Uses, 0, 1000)
+	}
+	fs.Text("used_from", in.UsedFrom, 0, 80)
 	return invalid(fs.Err())
 }
 
@@ -125,7 +131,7 @@ func viewGear(g store.Gear) GearView {
 		Inside: Vec{g.InsideLength, g.InsideBreadth, g.InsideHeight}, HoldsKg: g.HoldsKg, KeepsDry: g.KeepsDry, Kg: g.Kg,
 		MassKnown: g.MassKnown, Count: g.Count, RestockAt: g.RestockAt, NeedsDry: g.NeedsDry, Fragile: g.Fragile, Metal: g.Metal,
 		Buoyant: g.Buoyant, Hazards: g.Hazards, Turn: g.Turn, Serial: g.Serial, Cost: g.Cost, ExpiresOn: dateOf(g.ExpiresOn),
-		Condition: g.Condition, SparesFor: g.SparesFor}}
+		Condition: g.Condition, SparesFor: g.SparesFor, Uses: &g.UsesPerDay, UsedFrom: g.UsedFrom}}
 }
 
 func (in GearInput) row(actor Actor) store.Gear {
@@ -134,7 +140,15 @@ func (in GearInput) row(actor Actor) store.Gear {
 		InsideLength: in.Inside[0], InsideBreadth: in.Inside[1], InsideHeight: in.Inside[2], HoldsKg: in.HoldsKg, KeepsDry: in.KeepsDry,
 		Kg: in.Kg, MassKnown: in.MassKnown, Count: in.Count, RestockAt: in.RestockAt, NeedsDry: in.NeedsDry, Fragile: in.Fragile,
 		Metal: in.Metal, Buoyant: in.Buoyant, Hazards: listed(in.Hazards), Turn: in.Turn, Serial: in.Serial, Cost: in.Cost,
-		ExpiresOn: in.ExpiresOn.time(), Condition: orElse(in.Condition, "good"), SparesFor: in.SparesFor}
+		ExpiresOn: in.ExpiresOn.time(), Condition: orElse(in.Condition, "good"), SparesFor: in.SparesFor, UsesPerDay: in.uses(), UsedFrom: in.UsedFrom}
+}
+
+// uses a day; once where nobody said.
+func (in GearInput) uses() float64 {
+	if in.Uses == nil {
+		return 1
+	}
+	return *in.Uses
 }
 
 func orElse(text, otherwise string) string {
@@ -158,18 +172,20 @@ func tidyTags(tags []string) []string {
 	return tidy
 }
 
-// piece is how gear is laid: loose things are one bag of all of them.
+// piece is how gear is laid: loose things are one bag of all of them; rods may
+// lie on one another, fragile as they are.
 func piece(g store.Gear) stow.Piece {
 	p := stow.Piece{ID: g.ID.String(), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
-		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn)}
+		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod", Soft: g.Shape == "soft",
+		Uses: g.UsesPerDay / float64(max(g.Count, 1))}
 	if g.Shape == "loose" {
-		p.Kg, p.Count = g.Kg*float64(g.Count), 1
+		p.Kg, p.Count, p.Uses = g.Kg*float64(g.Count), 1, g.UsesPerDay
 	}
 	return p
 }
 
 func stowPlace(p store.Place) stow.Place {
-	return stow.Place{Name: p.Name, Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height},
+	return stow.Place{ID: p.ID.String(), Name: p.Name, Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height},
 		Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth}, MaxKg: p.MaxKg, Dry: p.Dryness == "dry"}
 }
 

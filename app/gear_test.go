@@ -218,7 +218,7 @@ func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 	cost, expires := 129.5, DayOf(w.now()).Add(300)
 	in := GearInput{Name: "flares", Nickname: "bangers", Tags: []string{"Safety", "sea  trout", "safety"}, OwnerID: &w.hand.Member, Shape: "soft", Size: Vec{0.3, 0.1, 0.1},
 		UseSize: Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
-		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID}
+		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID, Uses: &cost, UsedFrom: "helm"}
 	g, err := w.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
 	require.NoError(t, err)
 	in.Tags = []string{"safety", "sea trout"}

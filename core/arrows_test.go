@@ -1,7 +1,10 @@
 package core_test
 
 import (
+	"os"
 	"os/exec"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -32,6 +35,29 @@ var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/"}
 
 // impure packages of Go's own have no place in core.
 var impure = []string{"os", "net", "database", "time", "log", "io/fs", "path/filepath", "syscall", "embed", "math/rand"}
+
+// seeded is random numbers from a seed; what draws them without one is not used,
+// which TestChanceInCoreHasASeed sees.
+const seeded = "math/rand/v2"
+
+func TestChanceInCoreHasASeed(t *testing.T) {
+	files, err := filepath.Glob("*/*.go")
+	require.NoError(t, err)
+	use := regexp.MustCompile(`\brand\.(\w+)`)
+	drawn := 0
+	for _, file := range files {
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		if strings.HasSuffix(file, "_test.go") || !strings.Contains(string(text), `"`+seeded+`"`) {
+			continue
+		}
+		drawn++
+		for _, m := range use.FindAllStringSubmatch(string(text), -1) {
+			assert.Contains(t, []string{"Rand", "New", "NewPCG"}, m[1], file)
+		}
+	}
+	assert.Positive(t, drawn)
+}
 
 func imports(t *testing.T) map[string][]string {
 	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", "ergasia/...").Output()
@@ -78,7 +104,7 @@ func TestCoreIsPlainComputation(t *testing.T) {
 				continue
 			}
 			for _, bad := range impure {
-				assert.False(t, imported == bad || strings.HasPrefix(imported, bad+"/"), "%s imports %s", pkg, imported)
+				assert.False(t, imported == bad || strings.HasPrefix(imported, bad+"/") && imported != seeded, "%s imports %s", pkg, imported)
 			}
 			if strings.Contains(strings.Split(imported, "/")[0], ".") {
 				assert.True(t, slices.ContainsFunc(outside, func(p string) bool { return strings.HasPrefix(imported, p) }), "%s imports %s", pkg, imported)

@@ -17,7 +17,44 @@ type thing struct {
 
 func (t thing) input() app.GearInput {
 	return app.GearInput{Name: t.name, Size: app.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
-		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn}
+		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn, Uses: usesOf(t.name).perDay, UsedFrom: usesOf(t.name).from}
+}
+
+// use is how often a thing is fetched on a day after cod, and from which post.
+type use struct {
+	perDay *float64
+	from   string
+}
+
+func usesOf(name string) use {
+	for _, u := range uses {
+		if u.name == name {
+			return use{&u.perDay, u.from}
+		}
+	}
+	return use{}
+}
+
+// uses a day; what is not listed is fetched once.
+var uses = []struct {
+	name   string
+	perDay float64
+	from   string
+}{
+	{"pilk box", 40, "port rail"}, {"jig heads, tray", 25, "port rail"}, {"soft lures, bags", 25, "starboard rail"}, {"spoons, tray", 20, "starboard rail"},
+	{"leader spools", 8, "port rail"}, {"sinkers", 6, "port rail"}, {"pike lures, box", 2, "fore deck"}, {"spare reels, case", 0.3, ""},
+	{"cod rod 2.1 m", 10, "port rail"}, {"cod rod 2.1 m, second", 8, "starboard rail"}, {"jigging rod 1.9 m", 8, "starboard rail"},
+	{"sea trout rod 2.1 m", 5, "fore deck"}, {"spinning rod 2.0 m", 5, "fore deck"}, {"landing net 1.1 m", 8, "port rail"}, {"gaff", 4, "port rail"},
+	{"measuring board", 6, "port quarter"}, {"bait bucket", 15, "port quarter"}, {"fillet board and knives", 2, "port quarter"}, {"cooler 25 L", 6, "helm"},
+	{"cooler 40 L, iced", 12, "port quarter"}, {"ice, two bags", 2, "port quarter"}, {"fish bin with lid", 8, "port quarter"}, {"thermos and food box", 6, "helm"},
+	{"gloves and rags", 12, "port rail"}, {"towels and dry clothes", 3, ""}, {"rain jackets", 2, ""}, {"lifejacket, adult", 2, ""},
+	{"handheld radio", 3, "helm"}, {"binoculars", 8, "helm"}, {"chart case", 5, "helm"}, {"camera case", 4, "port rail"}, {"headlamps", 1, ""},
+	{"air horn", 0.1, "helm"}, {"flares, sealed box", 0.02, "helm"}, {"first-aid kit", 0.3, ""}, {"fire extinguisher", 0.02, "helm"}, {"grab bag", 0.05, ""},
+	{"throw line", 0.1, ""}, {"papers, sealed wallet", 0.1, "helm"}, {"tool roll", 0.5, "helm"}, {"spare propeller", 0.02, "port quarter"},
+	{"propeller nuts and wrench", 0.02, "port quarter"}, {"spark plugs and fuses", 0.1, "helm"}, {"jump pack", 0.1, "helm"}, {"hand pump", 0.3, "port quarter"},
+	{"spare drain plugs", 0.05, "port quarter"}, {"spare rope, 30 m", 0.2, ""}, {"mooring lines", 4, "port quarter"}, {"fenders", 2, "port quarter"},
+	{"bow line", 3, "fore deck"}, {"boat hook", 2, "fore deck"}, {"paddle", 0.1, ""}, {"anchor with chain", 3, "fore deck"}, {"anchor line, flaked", 3, "fore deck"},
+	{"drogue", 1, "fore deck"}, {"waders", 0.2, ""}, {"stern lamp", 0.2, "port quarter"}, {"drone case", 0.5, "fore deck"}, {"spare fuel can 10 L", 0.2, "port quarter"},
 }
 
 const (

@@ -61,6 +61,8 @@ type Gear struct {
 	Hours                                     float64
 	Trips                                     int
 	UsedAt                                    time.Time `gorm:"default:now()"`
+	UsesPerDay                                float64
+	UsedFrom                                  string
 	Version                                   int
 }
 

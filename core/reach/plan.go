@@ -20,7 +20,7 @@ type Place struct {
 	ID, Name       string
 	Corner, Size   r3.Vec
 	Opening        r3.Vec // along x and y, in the middle of the top; nought is the whole top
-	Lid            string // hinged, lift-off, none
+	Lid            string // hinged, lift-off, sliding, soft, none
 	Latched, Locks bool
 	Inside         int // index of the place that this one is in, or -1
 	Labelled       bool

@@ -79,6 +79,8 @@ func (b Boat) open(place, post int, t Table, add func(string, float64, float64))
 		add(name, t.Hinged/2, t.Hinged/2)
 	case "lift-off":
 		add(name, t.LiftOff/2, t.LiftOff/2)
+	case "sliding", "soft":
+		add(name, t.Hinged/2, t.Hinged/2)
 	}
 	if p.Latched {
 		add("its latch", t.Latch/2, t.Latch/2)

@@ -116,7 +116,7 @@ func (d *dual) value() float64 {
 		}
 	}
 	l := m.Limits
-	for _, side := range []struct{ price, limit float64 }{{d.heel[0], l.Heel}, {d.heel[1], l.Heel}, {d.trim[0], l.Trim[1]}, {d.trim[1], -l.Trim[0]}} {
+	for _, side := range []struct{ price, limit float64 }{{d.heel[0], l.Heel[1]}, {d.heel[1], -l.Heel[0]}, {d.trim[0], l.Trim[1]}, {d.trim[1], -l.Trim[0]}} {
 		if side.price > 0 {
 			total -= side.price * side.limit
 		}
@@ -260,9 +260,11 @@ func (d *dual) follow(scale, missing float64) bool {
 			}
 		}
 		l := m.Limits
-		if !math.IsInf(l.Heel, 1) {
-			f(&d.heel[0], d.sumHeel-l.Heel, 1)
-			f(&d.heel[1], -d.sumHeel-l.Heel, 1)
+		if !math.IsInf(l.Heel[1], 1) {
+			f(&d.heel[0], d.sumHeel-l.Heel[1], 1)
+		}
+		if !math.IsInf(l.Heel[0], -1) {
+			f(&d.heel[1], l.Heel[0]-d.sumHeel, 1)
 		}
 		if !math.IsInf(l.Trim[1], 1) {
 			f(&d.trim[0], d.sumTrim-l.Trim[1], 1)

@@ -97,8 +97,8 @@ func (m *model) rules(u units.System) []Rule {
 			add(RulePinned, i, -1, "%s is pinned to %s", called(it.Piece), m.Places[m.spot(it.Pinned)].Name)
 		}
 	}
-	if !math.IsInf(m.Limits.Heel, 1) {
-		add(RuleBalance, -1, -1, "the heeling moment stays within %.1f kg·m", m.Limits.Heel)
+	if !math.IsInf(m.Limits.Heel[0], -1) || !math.IsInf(m.Limits.Heel[1], 1) {
+		add(RuleBalance, -1, -1, "the heeling moment stays from %.1f to %.1f kg·m", m.Limits.Heel[0], m.Limits.Heel[1])
 	}
 	if !math.IsInf(m.Limits.Trim[0], -1) || !math.IsInf(m.Limits.Trim[1], 1) {
 		add(ruleTrim, -1, -1, "the trimming moment stays from %.1f to %.1f kg·m", m.Limits.Trim[0], m.Limits.Trim[1])
@@ -184,7 +184,7 @@ func (c *clasher) clash() bool {
 	}
 	kg := func(i int) float64 { return c.Items[i].Kg }
 	m3 := func(i int) float64 { return c.volume[i] }
-	if heel && c.tips(items, may, func(j int) float64 { return c.Places[j].At.Y }, -c.Limits.Heel, c.Limits.Heel) ||
+	if heel && c.tips(items, may, func(j int) float64 { return c.Places[j].At.Y }, c.Limits.Heel[0], c.Limits.Heel[1]) ||
 		trim && c.tips(items, may, func(j int) float64 { return c.Places[j].At.X }, c.Limits.Trim[0], c.Limits.Trim[1]) {
 		return true
 	}

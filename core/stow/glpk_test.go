@@ -60,7 +60,7 @@ func planted(seed uint64, c shape) Problem {
 		p.Places[j].MaxKg = math.Ceil(2*max(load[j], total/float64(c.places)*(0.7+0.4*r.Float64()))) / 2
 	}
 	if c.limits {
-		p.Limits = Limits{Heel: math.Abs(heel) + 0.01*total, Trim: [2]float64{trim - 0.05*total, trim + 0.05*total}}
+		p.Limits = Limits{Heel: [2]float64{-math.Abs(heel) - 0.01*total, math.Abs(heel) + 0.01*total}, Trim: [2]float64{trim - 0.05*total, trim + 0.05*total}}
 	}
 	for g := range c.groups {
 		group := Group{ID: fmt.Sprint("g", g), Split: float64(15 + r.IntN(30))}
@@ -116,11 +116,11 @@ func glpk(t testing.TB, p Problem, seconds int) (best float64, proved bool) {
 	}
 	heel := func(i, j int) float64 { return p.Items[i].Kg * p.Places[j].At.Y }
 	trim := func(i, j int) float64 { return p.Items[i].Kg * p.Places[j].At.X }
-	if !math.IsInf(p.Limits.Heel, 1) {
+	if !math.IsInf(p.Limits.Heel[1], 1) {
 		sum(heel)
-		fmt.Fprintf(&b, " <= %g\n", p.Limits.Heel)
+		fmt.Fprintf(&b, " <= %g\n", p.Limits.Heel[1])
 		sum(heel)
-		fmt.Fprintf(&b, " >= %g\n", -p.Limits.Heel)
+		fmt.Fprintf(&b, " >= %g\n", p.Limits.Heel[0])
 		sum(trim)
 		fmt.Fprintf(&b, " <= %g\n", p.Limits.Trim[1])
 		sum(trim)

@@ -47,12 +47,15 @@ type Group struct {
 
 // Limits on the moments of what is planned, kg·m in the boat's frame.
 type Limits struct {
-	Heel float64    // sum of kg times y within plus and minus this; +Inf is none
+	Heel [2]float64 // sum of kg times y from, to; infinite is none
 	Trim [2]float64 // sum of kg times x from, to; infinite is none
 }
 
 // NoLimits lets moments be what they are.
-func NoLimits() Limits { return Limits{math.Inf(1), [2]float64{math.Inf(-1), math.Inf(1)}} }
+func NoLimits() Limits {
+	none := [2]float64{math.Inf(-1), math.Inf(1)}
+	return Limits{none, none}
+}
 
 // Balance is what it costs to be away from level, seconds a day. Targets are of
 // the gear that is planned: what the rest of the boat asks of it.

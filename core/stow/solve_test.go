@@ -42,7 +42,8 @@ func tiny(t *rapid.T) Problem {
 		p.Groups = []Group{{ID: "g", Items: []int{0, 1, 2}, Split: half(0, 20, "split")}}
 	}
 	if rapid.Bool().Draw(t, "limits") {
-		p.Limits.Heel = half(2, 12, "heel")
+		p.Limits.Heel[1] = half(2, 12, "heel")
+		p.Limits.Heel[0] = -p.Limits.Heel[1] + half(0, 2, "uneven")
 		p.Limits.Trim = [2]float64{math.Inf(-1), half(10, 60, "trim")}
 	}
 	return p
@@ -108,7 +109,7 @@ func price(p Problem, at []int) (left int, sum float64, ok bool) {
 		}
 		sum += g.Split * float64(max(len(in)-1, 0))
 	}
-	return left, sum, math.Abs(heel) <= p.Limits.Heel+1e-9 && trim <= p.Limits.Trim[1]+1e-9
+	return left, sum, heel >= p.Limits.Heel[0]-1e-9 && heel <= p.Limits.Heel[1]+1e-9 && trim <= p.Limits.Trim[1]+1e-9
 }
 
 // Brute force on tiny problems: what is looked at whole is the best.
@@ -319,7 +320,7 @@ func TestAClashIsOneAndIsNoLargerThanItMustBe(t *testing.T) {
 		assert.Positive(t, left, "%v", sentences(rules))
 		for k, r := range rules {
 			left, _ := every(only(p, slices.Delete(slices.Clone(rules), k, k+1)))
-			if p.Limits.Heel < math.MaxFloat64 { // moments are only looked at one by one: they may clash in ways that are not seen
+			if !math.IsInf(p.Limits.Heel[1], 1) { // moments are only looked at one by one: they may clash in ways that are not seen
 				continue
 			}
 			assert.Zero(t, left, "without %q", r.Sentence)

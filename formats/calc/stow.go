@@ -189,7 +189,7 @@ func (in stowIn) problem() (stow.Problem, error) {
 		p.Groups = append(p.Groups, one)
 	}
 	if h := in.Limits.Heel; h != nil {
-		p.Limits.Heel = *h
+		p.Limits.Heel = [2]float64{-*h, *h}
 	}
 	if t := in.Limits.Trim; t != nil {
 		p.Limits.Trim = *t

@@ -65,7 +65,7 @@ func TestAForbiddenPlaceIsNotUsedAndAReservedOneIsKept(t *testing.T) {
 	assert.Nil(t, out.Placed[0].At, "without a size it has no corner")
 	assert.Contains(t, out.Unplaced[0].Reason, "1 place is kept for other things")
 	assert.Contains(t, out.Unplaced[0].Reason, "1 place can't carry it")
-	assert.Contains(t, out.Unplaced[1].Reason, "2 places are forbidden")
+	assert.Contains(t, out.Unplaced[1].Reason, "1 place is forbidden")
 }
 
 func TestStowNamesWhatIsWrong(t *testing.T) {

@@ -22,6 +22,7 @@ const DuePage = lazy(() => import("./features/due/DuePage"));
 const WeighPage = lazy(() => import("./features/weigh/WeighPage"));
 const LabelsPage = lazy(() => import("./features/labels/LabelsPage"));
 const SetupPage = lazy(() => import("./features/boat/SetupPage"));
+const PlanPage = lazy(() => import("./features/plan/PlanPage"));
 const FloatPage = lazy(() => import("./features/float/FloatPage"));
 const CheckPage = lazy(() => import("./features/check/CheckPage"));
 const RoadPage = lazy(() => import("./features/road/RoadPage"));
@@ -64,6 +65,7 @@ function Pages({ me }: { me: Membership }) {
           <Routes>
             <Route path="/boats/new" element={<SetupPage me={me} />} />
             <Route path="/boats/:boat" element={<BenchPage me={me} />} />
+            <Route path="/boats/:boat/plan" element={<PlanPage me={me} />} />
             <Route path="/boats/:boat/float" element={<FloatPage me={me} />} />
             <Route path="/boats/:boat/check" element={<CheckPage me={me} />} />
             <Route path="/boats/:boat/road" element={<RoadPage me={me} />} />

@@ -315,6 +315,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for a better stowage, without changing anything */
+        post: operations["plan-stowage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/plan/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the moves of a plan: all of them or none */
+        post: operations["accept-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/posts": {
         parameters: {
             query?: never;
@@ -344,6 +378,23 @@ export interface paths {
         post?: never;
         /** Remove a post that nobody is at */
         delete: operations["remove-post"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Seconds from a post to everywhere aboard */
+        get: operations["get-reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1347,6 +1398,9 @@ export interface components {
              */
             version: number;
         };
+        AcceptInput: {
+            moves: components["schemas"]["MoveInput"][];
+        };
         "Add-linesRequest": {
             /** @description Add it; without, it is only read */
             add: boolean;
@@ -1608,6 +1662,13 @@ export interface components {
                 number,
                 number
             ];
+            /** @description The post where it is used; empty is wherever people are */
+            used_from?: string;
+            /**
+             * Format: double
+             * @description How often it is fetched on a day it is along; once where absent
+             */
+            uses_per_day?: number;
             /** Format: int64 */
             version: number;
         };
@@ -1862,6 +1923,11 @@ export interface components {
              * @description Of what the plate counts
              */
             plate_kg: number;
+            /**
+             * Format: double
+             * @description Minutes a day that fetching and stowing back what is aboard takes
+             */
+            rummage_min_per_day: number;
             /**
              * Format: double
              * @description One standard deviation of the displacement
@@ -2132,6 +2198,13 @@ export interface components {
                 number,
                 number
             ];
+            /** @description The post where it is used; empty is wherever people are */
+            used_from?: string;
+            /**
+             * Format: double
+             * @description How often it is fetched on a day it is along; once where absent
+             */
+            uses_per_day?: number;
             /** Format: int64 */
             version: number;
         };
@@ -2217,6 +2290,13 @@ export interface components {
                 number,
                 number
             ];
+            /** @description The post where it is used; empty is wherever people are */
+            used_from?: string;
+            /**
+             * Format: double
+             * @description How often it is fetched on a day it is along; once where absent
+             */
+            uses_per_day?: number;
         };
         GearPage: {
             /** @description The cursor of the next page; absent on the last */
@@ -2328,6 +2408,13 @@ export interface components {
                 number,
                 number
             ];
+            /** @description The post where it is used; empty is wherever people are */
+            used_from?: string;
+            /**
+             * Format: double
+             * @description How often it is fetched on a day it is along; once where absent
+             */
+            uses_per_day?: number;
             /** Format: int64 */
             version: number;
         };
@@ -2443,6 +2530,13 @@ export interface components {
                 number,
                 number
             ];
+            /** @description The post where it is used; empty is wherever people are */
+            used_from?: string;
+            /**
+             * Format: double
+             * @description How often it is fetched on a day it is along; once where absent
+             */
+            uses_per_day?: number;
             /** Format: int64 */
             version: number;
         };
@@ -2705,6 +2799,12 @@ export interface components {
             places: string[];
             title: string;
         };
+        LeftOut: {
+            /** Format: uuid */
+            gear_id: string;
+            name: string;
+            why: string;
+        };
         Limit: {
             /** @enum {string} */
             source: "plate" | "rule" | "skipper" | "practice";
@@ -2918,6 +3018,11 @@ export interface components {
             sails?: components["schemas"]["SailInput"][];
             tanks: components["schemas"]["TankInput"][];
         };
+        Part: {
+            /** Format: double */
+            seconds: number;
+            what: string;
+        };
         PhotoView: {
             /** Format: date-time */
             at: string;
@@ -2972,6 +3077,18 @@ export interface components {
                 number
             ];
         };
+        PlaceTime: {
+            name: string;
+            /** @description There and back */
+            parts: components["schemas"]["Part"][];
+            /** Format: uuid */
+            place_id: string;
+            /**
+             * Format: double
+             * @description Null where no hand comes
+             */
+            seconds: number | null;
+        };
         PlaceView: {
             /** @description Of least x, y and z */
             corner_m: [
@@ -3023,6 +3140,78 @@ export interface components {
             ];
             /** Format: int64 */
             version: number;
+        };
+        PlanInput: {
+            /** @description A plan to better, such as the one found before */
+            from?: components["schemas"]["Put"][];
+            /** @description Gear that stays where it is */
+            pinned?: string[];
+            /** @description What is on the quay goes aboard too */
+            quay?: boolean;
+            /** @enum {string} */
+            school: "use" | "technique" | "owner" | "balance";
+            /**
+             * Format: int64
+             * @description Another one looks elsewhere
+             */
+            seed?: number;
+            /** @description Instead of the school's */
+            weights?: components["schemas"]["Weights"];
+        };
+        PlanView: {
+            /**
+             * Format: double
+             * @description Minutes a day that any other plan could save at most
+             */
+            better_min: number;
+            /**
+             * Format: double
+             * @description No plan that leaves out as few is under it
+             */
+            bound_s: number;
+            /** @description Rules that can't all be kept, none of which can be left out */
+            clash: string[];
+            /**
+             * Format: double
+             * @description Seconds a day that the search counted, with what its weights ask
+             */
+            cost_s: number;
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description In an order in which each finds room */
+            moves: components["schemas"]["PlannedMove"][];
+            now: components["schemas"]["Figures"];
+            /**
+             * Format: int64
+             * @description Things that could be moved
+             */
+            planned: number;
+            /** @description The plan itself, to be bettered */
+            puts: components["schemas"]["Put"][];
+            /** @enum {string} */
+            stopped_by: "proved" | "steps" | "deadline";
+            /** @description As the plan has it */
+            stowage: components["schemas"]["Stowed"][];
+            then: components["schemas"]["Figures"];
+        };
+        PlannedMove: {
+            from: string;
+            /** Format: uuid */
+            gear_id: string;
+            name: string;
+            /**
+             * Format: uuid
+             * @description Absent: to the quay
+             */
+            place_id?: string;
+            to: string;
+            /**
+             * Format: int64
+             * @description Of its stowage, for accepting
+             */
+            version: number;
+            /** @description Only for a while: it is in the way there */
+            waits?: boolean;
+            why: string;
         };
         Plate: {
             /** @description What counts towards max_kg */
@@ -3138,6 +3327,12 @@ export interface components {
             kind: "mass" | "hull" | "height";
             sentence: string;
         };
+        Put: {
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: uuid */
+            place_id?: string;
+        };
         PutAnswer: {
             /** @description What is not as it should be, though it was done */
             said: string[];
@@ -3161,6 +3356,30 @@ export interface components {
              * @description Of the stowage that the mover saw
              */
             version: number;
+        };
+        ReachView: {
+            /**
+             * Format: double
+             * @description Side of a cell of the plan
+             */
+            cell_m: number;
+            /**
+             * Format: int64
+             * @description Cells along x, from 0
+             */
+            cols: number;
+            name: string;
+            /** @description In hand from each place, quickest first */
+            places: components["schemas"]["PlaceTime"][];
+            /** Format: uuid */
+            post_id: string;
+            /** @description To stand in each cell, rows along x; null where nobody stands */
+            walk_s: (number | null)[];
+            /**
+             * Format: double
+             * @description Middle of the first row of cells
+             */
+            y0_m: number;
         };
         "Read-offsetsRequest": {
             csv: string;
@@ -3820,6 +4039,33 @@ export interface components {
             kg: number;
             /** Format: int64 */
             version: number;
+        };
+        Weights: {
+            /**
+             * Format: double
+             * @description For each further place over which the things of a kit are spread
+             */
+            kit_s: number;
+            /**
+             * Format: double
+             * @description For each degree of heel, and for half a degree of trim off the target
+             */
+            level_s: number;
+            /**
+             * Format: double
+             * @description For ten kilograms, a metre higher
+             */
+            low_down_s: number;
+            /**
+             * Format: double
+             * @description The same for the things of one owner
+             */
+            owner_s: number;
+            /**
+             * Format: double
+             * @description For each thing that goes elsewhere than where people know it
+             */
+            stay_s: number;
         };
         Well: {
             /** Format: double */
@@ -4694,6 +4940,81 @@ export interface operations {
             };
         };
     };
+    "plan-stowage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-plan": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-post": {
         parameters: {
             query?: never;
@@ -4752,6 +5073,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-reach": {
+        parameters: {
+            query?: {
+                /** @description The first post where it is left out */
+                post?: string;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachView"];
+                };
             };
             /** @description Error */
             default: {

@@ -68,6 +68,7 @@ const OF_THE_CREW = [
 /** What can be done with a boat, in the order people do it. */
 const OF_A_BOAT = [
   ["", "Stow"],
+  ["/plan", "Plan"],
   ["/float", "Float"],
   ["/check", "Check"],
   ["/road", "Road"],

@@ -48,7 +48,7 @@ export function rowsOf(bench: Bench, then: Figures | undefined, units: Units): R
     });
   }
   if (now.attitude) rows.push(freeboardRow(bench, then, units), ...angleRows(bench, then));
-  rows.push(loadRow(bench, now, before, then, units));
+  rows.push(loadRow(bench, now, before, then, units), rummageRow(now, before, then));
   return rows;
 }
 
@@ -148,6 +148,28 @@ function loadRow(
         : undefined,
     needsHand: over || crowded,
     reason: `${has ? `The plate counts ${counted}. ` : ""}Gear ${units.mass(now.gear_kg, 1)} ${units.massUnit}. In all she displaces ${units.mass(now.displacement_kg)} ± ${units.mass(now.sigma_kg)} ${units.massUnit}; the doubt comes from what was not weighed.`,
+  };
+}
+
+function rummageRow(now: Figures, before: Figures | undefined, then: Figures | undefined): Row {
+  const m = now.rummage_min_per_day;
+  return {
+    name: "Rummage",
+    value: m.toFixed(0),
+    unit: "min a day",
+    held: "fetching and stowing back, as often as each thing is used",
+    change: before && changed(m - before.rummage_min_per_day, 0.05, (d) => signed(d.toFixed(1).replace("-", "−"))),
+    preview:
+      then && Math.abs(then.rummage_min_per_day - m) >= 0.05 ? `${then.rummage_min_per_day.toFixed(1)}` : undefined,
+    needsHand: false,
+    reason: (
+      <>
+        From the post where each is used: the walk, lids, bending, what lies on top, looking.{" "}
+        <Link className="underline" to="plan">
+          Find a plan
+        </Link>
+      </>
+    ),
   };
 }
 

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useBench } from "../../api/bench";
 import { answered, api, type Membership, type Schemas, write } from "../../api/client";
 import { freshGear, type GearDetail, useGear, useMembers } from "../../api/gear";
 import {
@@ -57,6 +58,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     kg("kg", "Mass of one"),
     count("count", "How many, kept together"),
     count("restock_at", "Buy more at (0: not used up)"),
+    count("uses_per_day", "Fetched, times a day"),
   ];
   const more = [
     ...three("inside", ["Holds: long inside (0: no box)", "Broad inside", "High inside"]),
@@ -71,6 +73,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     nickname: gear.nickname ?? "",
     tags: (gear.tags ?? []).join(", "),
     serial: gear.serial ?? "",
+    from: gear.used_from ?? "",
     expires: gear.expires_on ?? "",
   });
   const [choice, setChoice] = useState({
@@ -86,6 +89,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
   const [hazards, setHazards] = useState(gear.hazards ?? []);
   const [spareFor, setSpareFor] = useState(gear.spares_for ? { id: gear.spares_for, name: "" } : undefined);
   const whole = useGear(me.crew_id, spareFor?.id);
+  const posts = useBench(me.crew_id, me.boats[0]?.id ?? "").data?.posts.map((p) => p.name) ?? [];
   const number = (key: string) => {
     const f = fields.find((x) => x.key === key);
     const n = f && readOne(f, values[key] ?? "");
@@ -97,6 +101,8 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     name: text.name,
     nickname: text.nickname,
     serial: text.serial,
+    used_from: text.from.trim(),
+    uses_per_day: number("uses_per_day"),
     tags: text.tags
       .split(",")
       .map((t) => t.trim())
@@ -150,6 +156,12 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
       <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-4">
         <TextField label="Name" value={text.name} onChange={put("name")} />
         <Loose label="Also called" value={text.nickname} onChange={put("nickname")} />
+        <Loose label="Used at (a post; empty: anywhere)" value={text.from} onChange={put("from")} list="posts" />
+        <datalist id="posts">
+          {posts.map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
         <Loose label="Tags, with commas" value={text.tags} onChange={put("tags")} max={400} />
         <Choice
           label="Whose"
@@ -222,7 +234,10 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
 
 /** A piece's numbers under the keys of the form. */
 function flat(
-  g: Pick<Input, "size_m" | "inside_m" | "use_size_m" | "kg" | "holds_kg" | "count" | "restock_at" | "cost">,
+  g: Pick<
+    Input,
+    "size_m" | "inside_m" | "use_size_m" | "kg" | "holds_kg" | "count" | "restock_at" | "cost" | "uses_per_day"
+  >,
 ) {
   const three = (key: string, v?: number[]) => Object.fromEntries([0, 1, 2].map((i) => [`${key}${i}`, v?.[i] ?? 0]));
   return {
@@ -234,6 +249,7 @@ function flat(
     count: g.count,
     restock_at: g.restock_at ?? 0,
     cost: g.cost ?? 0,
+    uses_per_day: g.uses_per_day ?? 1,
   } as Record<string, number>;
 }
 
@@ -277,6 +293,7 @@ export function Loose(props: {
   onChange: (v: string) => void;
   max?: number;
   type?: string;
+  list?: string;
 }) {
   return (
     <label className="grid content-start gap-0.5">
@@ -285,6 +302,7 @@ export function Loose(props: {
         className="input min-h-11 w-full text-base"
         type={props.type ?? "text"}
         maxLength={props.max ?? 80}
+        list={props.list}
         value={props.value}
         onChange={(e) => props.onChange(e.target.value)}
       />

@@ -1,0 +1,502 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"ergasia/core/check"
+	"ergasia/core/reach"
+	"ergasia/core/stow"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+	"gorm.io/gorm"
+)
+
+// Weights say what a plan is to be good at; each in seconds a day.
+type Weights struct {
+	Kit     float64 `json:"kit_s" doc:"For each further place over which the things of a kit are spread"`
+	Owner   float64 `json:"owner_s" doc:"The same for the things of one owner"`
+	Stay    float64 `json:"stay_s" doc:"For each thing that goes elsewhere than where people know it"`
+	Level   float64 `json:"level_s" doc:"For each degree of heel, and for half a degree of trim off the target"`
+	LowDown float64 `json:"low_down_s" doc:"For ten kilograms, a metre higher"`
+}
+
+// Schools of stowing, as weights. Practice, no source: crews differ, and each
+// weight can be changed.
+var Schools = map[string]Weights{
+	"use":       {Kit: 4, Owner: 0, Stay: 2, Level: 20, LowDown: 4},
+	"technique": {Kit: 40, Owner: 0, Stay: 2, Level: 20, LowDown: 4},
+	"owner":     {Kit: 0, Owner: 60, Stay: 2, Level: 20, LowDown: 4},
+	"balance":   {Kit: 2, Owner: 0, Stay: 1, Level: 150, LowDown: 20},
+}
+
+// PlanInput asks for a plan.
+type PlanInput struct {
+	School  string      `json:"school" enum:"use,technique,owner,balance"`
+	Weights *Weights    `json:"weights,omitempty" doc:"Instead of the school's"`
+	Quay    bool        `json:"quay,omitempty" doc:"What is on the quay goes aboard too"`
+	Pinned  []uuid.UUID `json:"pinned,omitempty" maxItems:"500" doc:"Gear that stays where it is"`
+	Seed    int         `json:"seed,omitempty" doc:"Another one looks elsewhere"`
+	From    []Put       `json:"from,omitempty" maxItems:"1000" doc:"A plan to better, such as the one found before"`
+}
+
+// Put is a thing in a place, or on the quay.
+type Put struct {
+	GearID  uuid.UUID  `json:"gear_id" format:"uuid"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+}
+
+func (in PlanInput) check() error {
+	var fs check.Faults
+	fs.OneOf("school", in.School, "use", "technique", "owner", "balance")
+	if w := in.Weights; w != nil {
+		for _, v := range []struct {
+			name string
+			s    float64
+		}{{"kit_s", w.Kit}, {"owner_s", w.Owner}, {"stay_s", w.Stay}, {"level_s", w.Level}, {"low_down_s", w.LowDown}} {
+			fs.Within("weights."+v.name, v.s, 0, 3600)
+		}
+	}
+	fs.Within("seed", float64(in.Seed), 0, 1e9)
+	return invalid(fs.Err())
+}
+
+// PlannedMove is a step on the way to a plan.
+type PlannedMove struct {
+	GearID  uuid.UUID  `json:"gear_id" format:"uuid"`
+	Name    string     `json:"name"`
+	Version int        `json:"version" doc:"Of its stowage, for accepting"`
+	From    string     `json:"from"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"Absent: to the quay"`
+	To      string     `json:"to"`
+	Waits   bool       `json:"waits,omitempty" doc:"Only for a while: it is in the way there"`
+	Why     string     `json:"why"`
+}
+
+// LeftOut is a thing that the plan found no place for.
+type LeftOut struct {
+	GearID uuid.UUID `json:"gear_id" format:"uuid"`
+	Name   string    `json:"name"`
+	Why    string    `json:"why"`
+}
+
+// PlanView is a plan beside how it is now.
+type PlanView struct {
+	Now       Figures       `json:"now"`
+	Then      Figures       `json:"then"`
+	Moves     []PlannedMove `json:"moves" doc:"In an order in which each finds room"`
+	LeftOut   []LeftOut     `json:"left_out"`
+	Clash     []string      `json:"clash" doc:"Rules that can't all be kept, none of which can be left out"`
+	Stowage   []Stowed      `json:"stowage" doc:"As the plan has it"`
+	Cost      float64       `json:"cost_s" doc:"Seconds a day that the search counted, with what its weights ask"`
+	Bound     float64       `json:"bound_s" doc:"No plan that leaves out as few is under it"`
+	Better    float64       `json:"better_min" doc:"Minutes a day that any other plan could save at most"`
+	StoppedBy string        `json:"stopped_by" enum:"proved,steps,deadline"`
+	Planned   int           `json:"planned" doc:"Things that could be moved"`
+	Puts      []Put         `json:"puts" doc:"The plan itself, to be bettered"`
+}
+
+// planSteps is how long one answer looks: well under a second.
+const planSteps = 400_000
+
+// Plan looks for a better stowage. Nothing is changed. ctx ends it sooner.
+func (a *App) Plan(ctx context.Context, actor Actor, boat uuid.UUID, in PlanInput) (PlanView, error) {
+	if err := in.check(); err != nil {
+		return PlanView{}, err
+	}
+	var p *planner
+	err := a.in(ctx, actor, func(tx *gorm.DB) (err error) {
+		s, err := a.snapshot(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		p, err = s.planner(tx, actor, in)
+		return err
+	})
+	if err != nil {
+		return PlanView{}, err
+	}
+	select {
+	case a.planning <- struct{}{}:
+		defer func() { <-a.planning }()
+	case <-ctx.Done():
+		return PlanView{}, ctx.Err()
+	}
+	return p.plan(ctx, in)
+}
+
+// planner has what a plan is made of.
+type planner struct {
+	*snapshot
+	weights Weights
+	things  []store.Gear // by item of the problem
+	problem stow.Problem
+	start   []stow.Placed
+}
+
+func (s *snapshot) planner(tx *gorm.DB, actor Actor, in PlanInput) (*planner, error) {
+	p := &planner{snapshot: s, weights: Schools[in.School]}
+	if in.Weights != nil {
+		p.weights = *in.Weights
+	}
+	if len(s.places) == 0 || len(s.posts) == 0 {
+		return nil, &Error{Kind: Refused, Sentence: "She needs places and at least one post before a plan can be made: set them up first."}
+	}
+	var kits []store.Kit
+	if err := tx.Where("crew_id = ?", actor.Crew).Order("name, id").Find(&kits).Error; err != nil {
+		return nil, fmt.Errorf("loading the kits: %w", err)
+	}
+	pinned := map[uuid.UUID]bool{}
+	for _, id := range in.Pinned {
+		pinned[id] = true
+	}
+	for _, g := range s.gear {
+		at := s.stowage[g.ID]
+		aboard := at.BoatID != nil && *at.BoatID == s.boat.ID && at.PlaceID != nil
+		if at.InsideID != nil || s.called[g.ID] || pinned[g.ID] || g.Count == 0 || !aboard && !(in.Quay && at.Kind == "quay") {
+			continue
+		}
+		p.things = append(p.things, g)
+	}
+	if len(p.things) == 0 {
+		return nil, &Error{Kind: Refused, Sentence: "There is nothing to plan: everything aboard is pinned, or nothing is aboard."}
+	}
+	p.places()
+	for i, g := range p.things {
+		p.problem.Items = append(p.problem.Items, p.item(g))
+		if put := in.put(g.ID); put != nil {
+			if put.PlaceID != nil {
+				p.start = append(p.start, stow.Placed{Item: p.problem.Items[i].ID, Place: put.PlaceID.String()})
+			}
+		} else if at := s.stowage[g.ID]; at.PlaceID != nil {
+			p.start = append(p.start, stow.Placed{Item: p.problem.Items[i].ID, Place: at.PlaceID.String()})
+		}
+	}
+	p.groups(kits)
+	p.balance(in.Quay)
+	return p, nil
+}
+
+func (in PlanInput) put(gear uuid.UUID) *Put {
+	return first(in.From, func(q Put) bool { return q.GearID == gear })
+}
+
+// places of the problem, with what stays in them.
+func (p *planner) places() {
+	for _, place := range p.snapshot.places {
+		spot := stow.Spot{Place: stowPlace(place), At: r3.Vec{X: place.X + place.Length/2, Y: place.Y + place.Breadth/2, Z: place.Z}}
+		t := p.times()
+		spot.Crowd = t.Look + 0.3*t.Shift // a guess of how often one thing lies on another, until they are laid
+		for _, g := range p.gear {
+			at := p.stowage[g.ID]
+			if at.PlaceID == nil || *at.PlaceID != place.ID || at.InsideID != nil || slices.ContainsFunc(p.things, func(o store.Gear) bool { return o.ID == g.ID }) {
+				continue
+			}
+			spot.Held = append(spot.Held, p.piece(g))
+			spot.Hazards = append(spot.Hazards, p.hazards(g)...)
+		}
+		p.problem.Places = append(p.problem.Places, spot)
+	}
+}
+
+// hazards of a thing and of what it holds.
+func (s *snapshot) hazards(g store.Gear) []string {
+	list := slices.Clone([]string(g.Hazards))
+	for _, held := range s.holds[g.ID] {
+		list = append(list, s.hazards(held)...)
+	}
+	return list
+}
+
+// item of a thing: it goes as one, with what it holds.
+func (p *planner) item(g store.Gear) stow.Item {
+	piece := p.piece(g)
+	it := stow.Item{Piece: piece, Lot: piece.Count, Hazards: p.hazards(g)}
+	it.Kg, it.Uses, it.Count = piece.Kg*float64(piece.Count), 0, 1
+	parts := p.usedIn(g, 0)
+	for _, u := range parts {
+		it.Uses += u.gear.UsesPerDay
+	}
+	d, t := p.decks(), p.times()
+	now := p.stowage[g.ID]
+	_, high := p.craft.hull.Bounds()
+	for j, place := range p.snapshot.places {
+		cost := 0.0
+		for _, u := range parts {
+			f, ok := d.fetch(t, u.gear.UsedFrom, j, reach.Lying{HandZ: place.Z + place.Height/2, Boxes: u.boxes})
+			if !ok || tooSlow(g, f) {
+				cost = math.Inf(1)
+				break
+			}
+			cost += u.gear.UsesPerDay * f.Round()
+		}
+		cost += p.weights.LowDown * it.Kg / 10 * (place.Z + piece.Size.Z/2)
+		cost += p.weights.LowDown * it.Kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X
+		if now.PlaceID != nil && *now.PlaceID != place.ID {
+			cost += p.weights.Stay
+		}
+		it.Cost = append(it.Cost, cost)
+	}
+	return it
+}
+
+// slowest are the seconds within which gear with a tag must be in a hand.
+// Defaults, practice, no source.
+var slowest = map[string]float64{"throwable": 5, "extinguisher": 10, "drain plug": 10}
+
+func tooSlow(g store.Gear, f reach.Fetch) bool {
+	return slices.ContainsFunc(g.Tags, func(tag string) bool {
+		limit, has := slowest[tag]
+		return has && f.Seconds > limit
+	})
+}
+
+// groups are kits and owners, of what is planned.
+func (p *planner) groups(kits []store.Kit) {
+	add := func(id, name string, split float64, is func(store.Gear) bool) {
+		g := stow.Group{ID: id, Name: name, Split: split}
+		for i, thing := range p.things {
+			if is(thing) {
+				g.Items = append(g.Items, i)
+			}
+		}
+		if len(g.Items) > 1 && split > 0 {
+			p.problem.Groups = append(p.problem.Groups, g)
+		}
+	}
+	for _, k := range kits {
+		var lines []KitLine
+		if json.Unmarshal(k.Lines, &lines) != nil {
+			continue
+		}
+		add("kit "+k.ID.String(), k.Name, p.weights.Kit, func(g store.Gear) bool {
+			return slices.ContainsFunc(lines, func(l KitLine) bool {
+				return slices.ContainsFunc(l.Choices, func(c KitChoice) bool {
+					return c.GearID != nil && *c.GearID == g.ID || c.Tag != "" && slices.Contains(g.Tags, c.Tag)
+				})
+			})
+		})
+	}
+	for _, m := range p.members {
+		add("owner "+m.ID.String(), m.Name, p.weights.Owner, func(g store.Gear) bool { return g.OwnerID != nil && *g.OwnerID == m.ID })
+	}
+}
+
+// balance is what the rest of the boat asks of the planned gear's moments, with
+// everything else where it is. Where nothing comes aboard, a plan may not leave
+// those of the crew's limits that she is within now; the others have their price.
+func (p *planner) balance(more bool) {
+	p.problem.Limits = stow.NoLimits()
+	laid := p.lies()
+	f := p.craft.float.Solve(p.ledger(laid).load, nil).Figures
+	if f == nil {
+		return
+	}
+	heel, trim := 0.0, 0.0
+	for _, g := range p.aboard(laid) {
+		if g.place != nil && slices.ContainsFunc(p.things, func(o store.Gear) bool { return o.ID == g.ID }) {
+			heel, trim = heel+g.kg*(g.place.Y+g.place.Breadth/2), trim+g.kg*(g.place.X+g.place.Length/2) // as the search counts them
+		}
+	}
+	const degree = math.Pi / 180
+	kg := p.ledger(laid).load.Total().Kg
+	perHeel, perTrim := max(kg*f.GMT*degree, 1), max(kg*f.GML*degree, 1) // kg·m for a degree
+	l := p.craft.input.Limits
+	target := (l.TrimLow.Value + l.TrimHigh.Value) / 2
+	p.problem.Balance = stow.Balance{HeelTarget: heel + f.HeelDeg*perHeel, TrimTarget: trim + (f.TrimDeg-target)*perTrim,
+		PerHeel: p.weights.Level / perHeel, PerTrim: 2 * p.weights.Level / perTrim}
+	if more {
+		return
+	}
+	if off := l.Heel.Value * perHeel; math.Abs(f.HeelDeg) <= l.Heel.Value {
+		level := p.problem.Balance.HeelTarget
+		p.problem.Limits.Heel = [2]float64{level - off, level + off}
+	}
+	bow := func(deg float64) float64 { return trim - (deg-f.TrimDeg)*perTrim } // bow up comes of moments aft
+	if f.TrimDeg >= l.TrimLow.Value && f.TrimDeg <= l.TrimHigh.Value {
+		p.problem.Limits.Trim = [2]float64{bow(l.TrimHigh.Value), bow(l.TrimLow.Value)}
+	}
+}
+
+func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
+	plan, err := stow.Solve(ctx, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: planSteps, Start: p.start})
+	if err != nil {
+		return PlanView{}, invalid(err)
+	}
+	next := *p.snapshot
+	next.stowage = maps.Clone(p.stowage)
+	v := PlanView{Moves: []PlannedMove{}, LeftOut: []LeftOut{}, Clash: []string{}, Stowage: []Stowed{}, Cost: plan.Seconds, Bound: plan.LowerBound,
+		Better: max(0, plan.Seconds-plan.LowerBound) / 60, StoppedBy: string(plan.StoppedBy), Planned: len(p.things)}
+	for i, g := range p.things {
+		to := store.Whereabouts{Kind: "quay"}
+		put := Put{GearID: g.ID}
+		if at := plan.At[i]; len(at) > 0 {
+			place := p.snapshot.places[at[0]].ID
+			to, put.PlaceID = store.Whereabouts{Kind: "boat", BoatID: &p.boat.ID, PlaceID: &place}, &place
+		} else {
+			v.LeftOut = append(v.LeftOut, LeftOut{g.ID, g.Name, plan.Why(p.problem, i, p.units)})
+		}
+		v.Puts = append(v.Puts, put)
+		next.carry(g.ID, to)
+	}
+	if len(v.LeftOut) > 0 {
+		for _, r := range p.problem.Clash(p.units) {
+			v.Clash = append(v.Clash, r.Sentence)
+		}
+	}
+	before, after := p.lies(), next.lies()
+	v.Now, v.Then = p.figures(before), next.figures(after)
+	for _, g := range p.things {
+		v.Stowage = append(v.Stowage, next.stowed(g, after, nil))
+	}
+	v.Moves = p.moves(&next, p.rummage(before), next.rummage(after))
+	return v, nil
+}
+
+// moves puts what changes places in an order that finds room, with the reason of each.
+func (p *planner) moves(next *snapshot, was, is rummaged) []PlannedMove {
+	index := func(id *uuid.UUID) int {
+		if id == nil {
+			return stow.Quay
+		}
+		return slices.IndexFunc(p.snapshot.places, func(q store.Place) bool { return q.ID == *id })
+	}
+	var spots []stow.Place
+	var there [][]stow.Piece
+	for _, q := range p.snapshot.places {
+		spots, there = append(spots, stowPlace(q)), append(there, p.in(q.ID, uuid.Nil))
+	}
+	var shifts []stow.Shift
+	for _, g := range p.things {
+		shifts = append(shifts, stow.Shift{Piece: p.piece(g), From: index(p.stowage[g.ID].PlaceID), To: index(next.stowage[g.ID].PlaceID)})
+	}
+	name := func(j int) string {
+		if j == stow.Quay {
+			return "the quay"
+		}
+		return p.snapshot.places[j].Name
+	}
+	list := []PlannedMove{}
+	version := map[uuid.UUID]int{}
+	for _, s := range stow.Sequence(spots, there, shifts) {
+		g := p.thing(uuid.MustParse(s.Piece.ID))
+		target := index(next.stowage[g.ID].PlaceID)
+		m := PlannedMove{GearID: g.ID, Name: g.Name, Version: p.stowage[g.ID].Version + version[g.ID], From: name(s.From), To: name(s.To), Waits: s.To != target}
+		version[g.ID]++
+		if s.To != stow.Quay {
+			m.PlaceID = &p.snapshot.places[s.To].ID
+		}
+		m.Why = p.why(*g, m.Waits, was, is)
+		list = append(list, m)
+	}
+	return list
+}
+
+// why says in a sentence with numbers what a move is for.
+func (p *planner) why(g store.Gear, waits bool, was, is rummaged) string {
+	if waits {
+		return "It waits on the quay: another thing goes where it lies, and it goes where that lies."
+	}
+	kg, _ := p.weight(g)
+	mass := fmt.Sprintf("%.1f %s", p.units.Mass.FromSI(kg), p.units.Mass.Symbol)
+	then, after := is.fetch[g.ID]
+	now, before := was.fetch[g.ID]
+	switch {
+	case !after:
+		return "No place takes it."
+	case !before:
+		return fmt.Sprintf("There and back in %.0f s; %s.", then.Round(), mass)
+	case then.Round() < now.Round()-0.5:
+		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s a day.", then.Round(), now.Round(), times(g.UsesPerDay))
+	case then.Round() > now.Round()+0.5:
+		return fmt.Sprintf("It takes %.0f s instead of %.0f: it makes room for what is used more, or levels her (%s).", then.Round(), now.Round(), mass)
+	}
+	return fmt.Sprintf("As quick as before, %.0f s: it makes room for others, or keeps its kit together (%s).", then.Round(), mass)
+}
+
+func times(n float64) string {
+	switch {
+	case n == 1:
+		return "once"
+	case n == 2:
+		return "twice"
+	case n < 1:
+		return fmt.Sprintf("%.1f times", n)
+	}
+	return fmt.Sprintf("%.0f times", n)
+}
+
+// AcceptInput makes moves of a plan, in their order: all or none of them.
+type AcceptInput struct {
+	Moves []MoveInput `json:"moves" minItems:"1" maxItems:"1000"`
+}
+
+// Accept makes the moves of a plan that the crew took over.
+func (a *App) Accept(ctx context.Context, actor Actor, key, boat uuid.UUID, in AcceptInput) (State, error) {
+	for _, m := range in.Moves {
+		if m.GearID == nil {
+			return State{}, invalid(check.Faults{{Field: "moves.gear_id", Want: "a plan moves gear"}})
+		}
+		if err := m.check(); err != nil {
+			return State{}, err
+		}
+	}
+	var st State
+	err := a.in(ctx, actor, func(tx *gorm.DB) error {
+		if err := lockMoves(tx, actor); err != nil {
+			return err
+		}
+		s, err := a.snapshot(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		_, _, err = a.once(tx, actor, key, []any{"accept", boat, in}, func() (uuid.UUID, error) {
+			s, err = s.accept(tx, actor, in)
+			return boat, err
+		})
+		if refusal := (*Error)(nil); errors.As(err, &refusal) && refusal.Kind == Conflict {
+			if s, err = a.snapshot(tx, actor, boat); err == nil {
+				refusal.State, err = s.state(tx, actor)
+			}
+			return errors.Join(refusal, err)
+		}
+		if err != nil {
+			return err
+		}
+		st, err = s.state(tx, actor)
+		return err
+	})
+	return st, err
+}
+
+// accept makes one move after another, each as anyone's move is made.
+func (s *snapshot) accept(tx *gorm.DB, actor Actor, in AcceptInput) (*snapshot, error) {
+	for _, m := range in.Moves {
+		e, refusals, err := s.try(m)
+		switch {
+		case err != nil:
+			return s, err
+		case s.version(e) != m.Version:
+			return s, movedMeanwhile()
+		case len(refusals) > 0:
+			return s, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
+		case s.whereabouts(e).same(e.Became):
+			continue
+		}
+		next := s.moved(e, e.Became)
+		if err := next.keep(tx, actor, &e); err != nil {
+			return s, err
+		}
+		s = next
+	}
+	err := tx.Model(&store.Event{}).Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state = 'undone'", actor.Crew, s.boat.ID, actor.Member).
+		Update("state", "dropped").Error
+	return s, err
+}

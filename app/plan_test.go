@@ -1,0 +1,278 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"testing"
+
+	"ergasia/core/reach"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+)
+
+// often says how often a thing is fetched, and from where.
+func often(n float64, from string) func(*GearInput) {
+	return func(in *GearInput) { in.Size, in.Turn, in.Uses, in.UsedFrom = Vec{0.2, 0.15, 0.1}, "any", &n, from }
+}
+
+// muddled is a boat with lockers fore and aft, and what is used most far from
+// where it is used.
+func muddled(t *testing.T) (w *world, frequent, seldom GearView, fore uuid.UUID) {
+	w = newWorld(t)
+	var err error
+	fore, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "fore locker", Corner: Vec{3.4, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry"})
+	require.NoError(t, err)
+	_, err = w.AddPost(ctx, w.owner, uuid.Nil, w.boat, PostInput{"fore deck", Vec{3.1, 0, 0.3}})
+	require.NoError(t, err)
+	frequent, seldom = w.make("jigs", 1, often(40, "fore deck")), w.make("spare plugs", 1, often(0.1, "helm"))
+	for _, g := range []GearView{frequent, seldom} {
+		_, err = w.put(w.owner, g, &w.locker)
+		require.NoError(t, err)
+	}
+	return w, frequent, seldom, fore
+}
+
+func (w *world) planned(in PlanInput) PlanView {
+	if in.School == "" {
+		in.School = "use"
+	}
+	v, err := w.Plan(ctx, w.owner, w.boat, in)
+	require.NoError(w.t, err)
+	return v
+}
+
+func (v PlanView) accepted() AcceptInput {
+	var in AcceptInput
+	for _, m := range v.Moves {
+		in.Moves = append(in.Moves, MoveInput{GearID: &m.GearID, PlaceID: m.PlaceID, Version: m.Version})
+	}
+	return in
+}
+
+func TestAPlanBringsWhatIsUsedMostToWhereItIsUsed(t *testing.T) {
+	w, jigs, _, fore := muddled(t)
+	before := w.state()
+	v := w.planned(PlanInput{})
+	require.NotEmpty(t, v.Moves)
+	k := 0
+	for k < len(v.Moves)-1 && v.Moves[k].GearID != jigs.ID {
+		k++
+	}
+	assert.Contains(t, []uuid.UUID{fore, w.tray}, *v.Moves[k].PlaceID)
+	assert.Equal(t, "stern locker", v.Moves[k].From)
+	assert.Contains(t, v.Moves[k].Why, "40 times a day")
+	assert.Less(t, v.Then.Rummage, v.Now.Rummage)
+	assert.LessOrEqual(t, v.Bound, v.Cost+1e-9)
+	assert.Equal(t, before, w.state(), "a plan changes nothing")
+	st, err := w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
+	require.NoError(t, err)
+	assert.InDelta(t, v.Then.Rummage, st.Now.Rummage, 1e-9, "it is as was planned")
+	assert.InDelta(t, v.Then.Attitude.Lowest.M, st.Now.Attitude.Lowest.M, 1e-9)
+	again := w.planned(PlanInput{})
+	assert.Empty(t, again.Moves, "and then there is nothing to better")
+}
+
+func TestRummageIsTheSumOfWaysThereAndBack(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	s, err := snapshotOf(w)
+	require.NoError(t, err)
+	r := s.rummage(s.lies())
+	d, table := s.decks(), reach.DefaultTable()
+	sum := 0.0
+	for _, one := range []struct {
+		uses float64
+		post int
+	}{{40, indexOfPost(s, "fore deck")}, {0.1, indexOfPost(s, "helm")}} {
+		// Both lie on the locker's floor beside each other: their middles are 5 cm over it.
+		f := table.Fetch(d.ways[one.post][indexOfPlace(s, "stern locker")], d.boat.Places[indexOfPlace(s, "stern locker")], reach.Lying{HandZ: 0.35, Others: 1})
+		sum += one.uses * f.Round() / 60
+	}
+	assert.InDelta(t, sum, r.minutes, 1e-9)
+}
+
+func snapshotOf(w *world) (s *snapshot, err error) {
+	err = w.in(ctx, w.owner, func(tx *gorm.DB) error {
+		s, err = w.snapshot(tx, w.owner, w.boat)
+		return err
+	})
+	return s, err
+}
+
+func indexOfPost(s *snapshot, name string) int {
+	for i, p := range s.posts {
+		if p.Name == name {
+			return i
+		}
+	}
+	return -1
+}
+
+func indexOfPlace(s *snapshot, name string) int {
+	for i, p := range s.places {
+		if p.Name == name {
+			return i
+		}
+	}
+	return -1
+}
+
+func TestWhatIsPinnedStays(t *testing.T) {
+	w, jigs, seldom, _ := muddled(t)
+	v := w.planned(PlanInput{Pinned: []uuid.UUID{jigs.ID}})
+	assert.Equal(t, 1, v.Planned)
+	for _, m := range v.Moves {
+		assert.NotEqual(t, jigs.ID, m.GearID)
+	}
+	_, err := w.Plan(ctx, w.owner, w.boat, PlanInput{School: "use", Pinned: []uuid.UUID{jigs.ID, seldom.ID}})
+	assert.Contains(t, kindOf(t, err).Sentence, "nothing to plan")
+}
+
+func TestAStalePlanIsRefusedWhole(t *testing.T) {
+	w, jigs, _, _ := muddled(t)
+	v := w.planned(PlanInput{})
+	_, err := w.put(w.hand, jigs, nil)
+	require.NoError(t, err)
+	was := w.state().Stowage
+	_, err = w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
+	assert.Equal(t, Conflict, kindOf(t, err).Kind)
+	assert.Equal(t, was, w.state().Stowage, "none of its moves was made")
+}
+
+func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	huge := w.make("mast", 3, func(in *GearInput) { in.Size = Vec{6, 0.1, 0.1} })
+	v := w.planned(PlanInput{Quay: true})
+	var left []string
+	for _, l := range v.LeftOut {
+		left = append(left, l.Name)
+	}
+	assert.Contains(t, left, "mast")
+	assert.NotContains(t, left, "chart box")
+	assert.NotEmpty(t, v.Clash)
+	for _, m := range v.Moves {
+		assert.NotEqual(t, huge.ID, m.GearID)
+		if m.Name == "chart box" {
+			assert.Contains(t, []string{"small tray", "fore locker"}, m.To, "it must stay dry")
+		}
+	}
+	_, err := w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
+	assert.NoError(t, err)
+}
+
+func TestFuelAndSparksAreKeptApart(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	for i, hazard := range []string{"fuel", "sparks"} {
+		g := w.make(fmt.Sprintf("thing %d", i), 1, func(in *GearInput) {
+			often(5, "helm")(in)
+			in.Hazards = []string{hazard}
+		})
+		_, err := w.put(w.owner, g, &w.locker)
+		require.NoError(t, err)
+	}
+	v := w.planned(PlanInput{})
+	at := map[uuid.UUID]*uuid.UUID{}
+	for _, s := range v.Stowage {
+		at[s.GearID] = s.PlaceID
+	}
+	var two []*uuid.UUID
+	for _, g := range w.gearNamed("thing 0", "thing 1") {
+		two = append(two, at[g])
+	}
+	require.Len(t, two, 2)
+	assert.NotEqual(t, two[0], two[1])
+}
+
+func (w *world) gearNamed(names ...string) (ids []uuid.UUID) {
+	b, err := w.Bench(ctx, w.owner, w.boat)
+	require.NoError(w.t, err)
+	for _, name := range names {
+		for _, g := range b.Gear {
+			if g.Name == name {
+				ids = append(ids, g.ID)
+			}
+		}
+	}
+	return ids
+}
+
+func TestAnExtinguisherIsPlannedWithinTenSeconds(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	g := w.make("extinguisher", 2, func(in *GearInput) {
+		often(0, "fore deck")(in)
+		in.Tags = []string{"extinguisher"}
+	})
+	_, err := w.put(w.owner, g, &w.locker)
+	require.NoError(t, err)
+	v := w.planned(PlanInput{})
+	s, err := snapshotOf(w)
+	require.NoError(t, err)
+	for _, one := range v.Stowage {
+		if one.GearID == g.ID {
+			j := indexOfPlace(s, s.place(*one.PlaceID).Name)
+			f, ok := s.decks().fetch(s.times(), "fore deck", j, reach.Lying{HandZ: s.places[j].Z + s.places[j].Height/2})
+			assert.True(t, ok)
+			assert.LessOrEqual(t, f.Seconds, 10.0)
+		}
+	}
+}
+
+func TestAPlanKeepsWithinTheCrewsLimits(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	for _, m := range w.planned(PlanInput{School: "balance"}).Moves {
+		assert.NotEmpty(t, m.Why)
+	}
+	v := w.planned(PlanInput{})
+	a, b := v.Now.Attitude, v.Then.Attitude
+	l := boatInput().Limits
+	assert.LessOrEqual(t, abs(b.HeelDeg), max(abs(a.HeelDeg), l.Heel.Value)+0.1)
+	assert.LessOrEqual(t, b.TrimDeg, max(a.TrimDeg, l.TrimHigh.Value)+0.1)
+}
+
+func abs(v float64) float64 { return max(v, -v) }
+
+func TestAPlanIsStoppedByItsAsker(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	gone, stop := context.WithCancel(ctx)
+	stop()
+	_, err := w.Plan(gone, w.owner, w.boat, PlanInput{School: "use"})
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
+func TestABadPlanIsToldWhatIsWrong(t *testing.T) {
+	w := newWorld(t)
+	_, err := w.Plan(ctx, w.owner, w.boat, PlanInput{School: "luck", Weights: &Weights{Kit: -1}})
+	assert.Len(t, kindOf(t, err).Faults, 2)
+	_, err = w.Accept(ctx, w.owner, store.NewID(), w.boat, AcceptInput{Moves: []MoveInput{{MemberID: &w.hand.Member, Version: 0}}})
+	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+}
+
+func TestReachIsToldFromAPost(t *testing.T) {
+	w, _, _, fore := muddled(t)
+	s, err := snapshotOf(w)
+	require.NoError(t, err)
+	post := s.posts[indexOfPost(s, "fore deck")].ID
+	v, err := w.Reach(ctx, w.hand, w.boat, post.String())
+	require.NoError(t, err)
+	assert.Equal(t, "fore deck", v.Name)
+	for _, p := range v.Places {
+		require.NotNil(t, p.Seconds)
+		if p.PlaceID == fore {
+			assert.InDelta(t, *v.Places[0].Seconds, *p.Seconds, 1e-9, "nothing is quicker from there")
+		}
+	}
+	assert.Equal(t, w.locker, v.Places[len(v.Places)-1].PlaceID, "the stern locker is furthest")
+	walked := 0
+	for _, sec := range v.Walk {
+		if sec != nil {
+			walked++
+		}
+	}
+	assert.Greater(t, walked, 200)
+	_, err = w.Reach(ctx, w.hand, w.boat, store.NewID().String())
+	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+}

@@ -1,0 +1,224 @@
+package app
+
+import (
+	"encoding/binary"
+	"hash/fnv"
+	"math"
+	"slices"
+	"sync"
+
+	"ergasia/core/reach"
+	"ergasia/core/stow"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// decks is the boat as people walk on her, and the ways from every post to
+// every place.
+type decks struct {
+	boat reach.Boat
+	ways [][]reach.Way
+}
+
+// decksKept remembers ways that were walked on a boat: they change with her
+// places and with who stands where, not with gear.
+type decksKept struct {
+	mu   sync.Mutex
+	kept map[uint64]*decks
+}
+
+const mostDecks = 32 // then all are forgotten
+
+func (k *decksKept) get(key uint64, walk func() *decks) *decks {
+	k.mu.Lock()
+	d, known := k.kept[key]
+	k.mu.Unlock()
+	if known {
+		return d
+	}
+	d = walk()
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.kept == nil || len(k.kept) >= mostDecks {
+		k.kept = map[uint64]*decks{}
+	}
+	k.kept[key] = d
+	return d
+}
+
+// times are how long things take; a crew's own table is still to come.
+func (s *snapshot) times() reach.Table { return reach.DefaultTable() }
+
+// decks of the snapshot, from memory where nothing that matters changed.
+func (s *snapshot) decks() *decks {
+	h := fnv.New64a()
+	_, _ = h.Write(s.boat.ID[:])
+	number := func(v float64) { _ = binary.Write(h, binary.LittleEndian, v) }
+	number(float64(s.boat.Version))
+	for _, p := range s.places {
+		_, _ = h.Write(p.ID[:])
+		number(float64(p.Version))
+	}
+	manned := map[uuid.UUID]bool{}
+	for _, at := range s.stations {
+		if at.PostID != nil && at.BoatID != nil && *at.BoatID == s.boat.ID {
+			manned[*at.PostID] = true
+		}
+	}
+	for _, p := range s.posts {
+		_, _ = h.Write(p.ID[:])
+		number(float64(p.Version))
+		if manned[p.ID] {
+			number(1)
+		}
+	}
+	return s.craft.decks.get(h.Sum64(), func() *decks { return s.walk(manned) })
+}
+
+func (s *snapshot) walk(manned map[uuid.UUID]bool) *decks {
+	sheer := s.craft.lines.PlanSheer
+	b := reach.Boat{Length: sheer[len(sheer)-1][0], HalfBreadth: func(x float64) float64 {
+		for i := 1; i < len(sheer); i++ {
+			if p, q := sheer[i-1], sheer[i]; x >= p[0] && x <= q[0] && q[0] > p[0] {
+				return p[1] + (q[1]-p[1])*(x-p[0])/(q[0]-p[0])
+			}
+		}
+		return 0
+	}}
+	for _, p := range s.posts {
+		b.Posts = append(b.Posts, reach.Post{Name: p.Name, At: r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, Manned: manned[p.ID]})
+	}
+	for _, p := range s.places {
+		inside := -1
+		if p.ParentID != nil {
+			inside = slices.IndexFunc(s.places, func(o store.Place) bool { return o.ID == *p.ParentID })
+		}
+		b.Places = append(b.Places, reach.Place{ID: p.ID.String(), Name: p.Name, Corner: r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
+			Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height}, Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth},
+			Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Inside: inside})
+	}
+	return &decks{b, b.Ways(reach.DefaultTable())}
+}
+
+// postsOf are the posts from which a thing is fetched: the one it is used at, or
+// all, alike.
+func (d *decks) postsOf(usedFrom string) []int {
+	var all []int
+	for i, p := range d.boat.Posts {
+		if p.Name == usedFrom {
+			return []int{i}
+		}
+		all = append(all, i)
+	}
+	return all
+}
+
+// fetch is a mean over posts of fetching a thing that lies in a place.
+func (d *decks) fetch(t reach.Table, usedFrom string, place int, l reach.Lying) (reach.Fetch, bool) {
+	posts := d.postsOf(usedFrom)
+	var mean reach.Fetch
+	for _, i := range posts {
+		w := d.ways[i][place]
+		if !w.Reachable() {
+			return mean, false
+		}
+		f := t.Fetch(w, d.boat.Places[place], l)
+		mean.Seconds += f.Seconds / float64(len(posts))
+		mean.Back += f.Back / float64(len(posts))
+		mean.Parts = f.Parts
+	}
+	return mean, len(posts) > 0
+}
+
+// used is a thing that is fetched, alone or out of the box it lies in.
+type used struct {
+	gear  store.Gear
+	boxes int
+}
+
+// usedIn lists a thing and all that it holds, with how many boxes deep.
+func (s *snapshot) usedIn(g store.Gear, boxes int) []used {
+	list := []used{{g, boxes}}
+	for _, held := range s.holds[g.ID] {
+		list = append(list, s.usedIn(held, boxes+1)...)
+	}
+	return list
+}
+
+// rummaged is what all fetching takes, and what of it each thing takes.
+type rummaged struct {
+	minutes float64
+	seconds map[uuid.UUID]float64 // a day, by thing in a place, what it holds included
+	fetch   map[uuid.UUID]reach.Fetch
+}
+
+// rummage adds up what fetching everything aboard takes in a day. What no hand
+// comes to is not counted: the plan page and the place's card say so.
+func (s *snapshot) rummage(laid map[uuid.UUID][]stow.Laid) rummaged {
+	r := rummaged{seconds: map[uuid.UUID]float64{}, fetch: map[uuid.UUID]reach.Fetch{}}
+	if len(s.posts) == 0 || len(s.places) == 0 {
+		return r
+	}
+	d, t := s.decks(), s.times()
+	for j, p := range s.places {
+		var here []store.Gear
+		for _, g := range s.gear {
+			if at := s.stowage[g.ID]; at.PlaceID != nil && *at.PlaceID == p.ID && at.InsideID == nil {
+				here = append(here, g)
+			}
+		}
+		for _, g := range here {
+			l := s.lying(g, p, here, laid[p.ID])
+			for _, u := range s.usedIn(g, 0) {
+				l.Boxes = u.boxes
+				f, ok := d.fetch(t, u.gear.UsedFrom, j, l)
+				if !ok {
+					continue
+				}
+				r.seconds[g.ID] += u.gear.UsesPerDay * f.Round()
+				r.minutes += u.gear.UsesPerDay * f.Round() / 60
+				if u.boxes == 0 {
+					r.fetch[g.ID] = f
+				}
+			}
+		}
+	}
+	return r
+}
+
+// lying says how one thing lies among those of its place: the first of several
+// alike that is free, as a hand would take it.
+func (s *snapshot) lying(g store.Gear, p store.Place, here []store.Gear, laid []stow.Laid) reach.Lying {
+	l := reach.Lying{HandZ: p.Z + p.Height/2, Others: len(here) - 1}
+	fewest := math.MaxInt
+	for _, one := range laid {
+		if one.ID != g.ID.String() {
+			continue
+		}
+		over := []float64{}
+		for _, o := range laid {
+			if o.ID != one.ID && covers(o, one) {
+				i := slices.IndexFunc(here, func(h store.Gear) bool { return h.ID.String() == o.ID })
+				if i >= 0 {
+					kg, _ := s.weight(here[i])
+					over = append(over, kg/float64(max(here[i].Count, 1)))
+				}
+			}
+		}
+		if len(over) < fewest {
+			fewest = len(over)
+			l.Over, l.HandZ = over, p.Z+one.At.Z+one.Size.Z/2
+		}
+	}
+	return l
+}
+
+// covers says whether a lies on or over b.
+func covers(a, b stow.Laid) bool {
+	const touch = 0.002
+	return a.At.Z >= b.At.Z+b.Size.Z-touch &&
+		a.At.X < b.At.X+b.Size.X-touch && b.At.X < a.At.X+a.Size.X-touch &&
+		a.At.Y < b.At.Y+b.Size.Y-touch && b.At.Y < a.At.Y+a.Size.Y-touch
+}

@@ -1,0 +1,9 @@
+-- +goose Up
+-- How often a thing is fetched on a day it is along, and from which post; an
+-- empty post is wherever people are.
+ALTER TABLE gear
+  ADD COLUMN uses_per_day double precision NOT NULL DEFAULT 1 CHECK (uses_per_day BETWEEN 0 AND 1000),
+  ADD COLUMN used_from text NOT NULL DEFAULT '' CHECK (length(used_from) <= 80);
+
+-- +goose Down
+ALTER TABLE gear DROP COLUMN uses_per_day, DROP COLUMN used_from;

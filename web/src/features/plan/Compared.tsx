@@ -1,0 +1,111 @@
+import type { Bench, Figures, Schemas } from "../../api/client";
+import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
+import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
+import type { PlanView } from "./usePlan";
+
+type Props = { bench: Bench; plan: PlanView; units: Units };
+
+/** How she is and how she would be, side by side, drawn and in figures. */
+export function Compared({ bench, plan, units }: Props) {
+  const moved = new Set(plan.moves.map((m) => m.gear_id));
+  return (
+    <section aria-label="Now and then" className="grid gap-4">
+      <div className="grid gap-4 sm:grid-cols-2">
+        <Picture bench={bench} title="Now" stowage={bench.state.stowage} moved={moved} />
+        <Picture bench={bench} title="Planned" stowage={plan.stowage} moved={moved} />
+      </div>
+      <table className="w-full">
+        <thead>
+          <tr className="quiet text-left text-sm">
+            <th className="font-normal">a day, at rest</th>
+            <th className="text-right font-normal">now</th>
+            <th className="text-right font-normal">planned</th>
+            <th className="text-right font-normal">change</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows(plan, units).map(([name, now, then, change]) => (
+            <tr key={name} className="hairline-b">
+              <td className="label-type py-1 text-lg">{name}</td>
+              <td className="figure-type text-right text-lg">{now}</td>
+              <td className="figure-type text-right text-xl">{then}</td>
+              <td className="figure-type text-right text-lg">{change}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function rows({ now, then }: PlanView, units: Units): [string, string, string, string][] {
+  const minutes = (f: Figures) => `${f.rummage_min_per_day.toFixed(1)} min`;
+  const list: [string, string, string, string][] = [
+    [
+      "Rummage",
+      minutes(now),
+      minutes(then),
+      `${signed((then.rummage_min_per_day - now.rummage_min_per_day).toFixed(1).replace("-", "−"))} min`,
+    ],
+  ];
+  const a = now.attitude;
+  const b = then.attitude;
+  if (a && b) {
+    list.push(
+      [
+        "Lowest freeboard",
+        `${units.small(a.lowest.m)} ${units.smallUnit}`,
+        `${units.small(b.lowest.m)} ${units.smallUnit}`,
+        `${units.smallChange(b.lowest.m - a.lowest.m)} ${units.smallUnit}`,
+      ],
+      ["Heel", heel(a.heel_deg), heel(b.heel_deg), `${signed(degrees(Math.abs(b.heel_deg) - Math.abs(a.heel_deg)))}°`],
+      ["Trim", trim(a.trim_deg), trim(b.trim_deg), `${signed(degrees(b.trim_deg - a.trim_deg))}°`],
+    );
+  }
+  list.push([
+    "Gear aboard",
+    `${units.mass(now.gear_kg)} ${units.massUnit}`,
+    `${units.mass(then.gear_kg)} ${units.massUnit}`,
+    "",
+  ]);
+  return list;
+}
+
+const heel = (d: number) => `${degrees(Math.abs(d))}° ${heelWords(d)}`;
+const trim = (d: number) => `${degrees(Math.abs(d))}° ${trimWords(d)}`;
+
+type PictureProps = { bench: Bench; title: string; stowage: Schemas["Stowed"][]; moved: Set<string> };
+
+/** What lies where, from above; what moves is filled. */
+function Picture({ bench, title, stowage, moved }: PictureProps) {
+  const { rect } = fromAbove(bench);
+  const laid = stowage.flatMap((s) =>
+    s.laid.map((l, i) => ({
+      key: `${s.gear_id} ${i}`,
+      moves: moved.has(s.gear_id),
+      top: l.corner_m[2] + l.size_m[2],
+      ...l,
+    })),
+  );
+  return (
+    <figure>
+      <figcaption className="label-type text-lg">{title}</figcaption>
+      <BoatFromAbove bench={bench} label={`${title}: ${bench.name} from above, what moves is filled`}>
+        {bench.places.map((q) => (
+          <rect key={q.id} {...rect(q)} fill="none" stroke="var(--hair)" strokeWidth="1.6" />
+        ))}
+        {laid
+          .sort((a, b) => a.top - b.top)
+          .map((l) => (
+            <rect
+              key={l.key}
+              {...rect(l)}
+              fill={l.moves ? "var(--water)" : "var(--color-base-100)"}
+              stroke="currentColor"
+              strokeWidth={l.moves ? 2.4 : 1.1}
+            />
+          ))}
+      </BoatFromAbove>
+    </figure>
+  );
+}

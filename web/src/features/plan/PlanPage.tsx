@@ -1,0 +1,270 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { benchKey, useBench } from "../../api/bench";
+import { api, type Bench, type BoatState, type Membership, sayError, write } from "../../api/client";
+import { freshGear } from "../../api/gear";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { unitsOf } from "../../units";
+import { Compared } from "./Compared";
+import { ReachPicture } from "./ReachPicture";
+import { type PlanInput, type PlanView, usePlan } from "./usePlan";
+
+const SCHOOLS = [
+  ["use", "By use", "what is fetched most lies nearest"],
+  ["technique", "By technique", "the things of a kit lie together"],
+  ["owner", "By owner", "everyone's things lie together"],
+  ["balance", "By balance", "level and low before quick"],
+] as const;
+
+type School = (typeof SCHOOLS)[number][0];
+type Weights = NonNullable<PlanInput["weights"]>;
+
+/** The schools' weights, as app/plan.go has them. */
+const WEIGHTS: Record<School, Weights> = {
+  use: { kit_s: 4, owner_s: 0, stay_s: 2, level_s: 20, low_down_s: 4 },
+  technique: { kit_s: 40, owner_s: 0, stay_s: 2, level_s: 20, low_down_s: 4 },
+  owner: { kit_s: 0, owner_s: 60, stay_s: 2, level_s: 20, low_down_s: 4 },
+  balance: { kit_s: 2, owner_s: 0, stay_s: 1, level_s: 150, low_down_s: 20 },
+};
+
+const SLIDERS: [keyof Weights, string, number][] = [
+  ["stay_s", "People know where it is", 30],
+  ["kit_s", "A kit in one place", 120],
+  ["owner_s", "An owner's things in one place", 120],
+  ["level_s", "Level", 300],
+  ["low_down_s", "Heavy things low and amidships", 60],
+];
+
+export default function PlanPage({ me }: { me: Membership }) {
+  const { boat = "" } = useParams();
+  const bench = useBench(me.crew_id, boat);
+  if (bench.isPending) return <Waiting text="Laying everything out on the quay…" />;
+  if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
+  return <Planning key={boat} me={me} bench={bench.data} />;
+}
+
+function Planning({ me, bench }: { me: Membership; bench: Bench }) {
+  const [school, setSchool] = useState<School>("use");
+  const [weights, setWeights] = useState<Weights>(WEIGHTS.use);
+  const [quay, setQuay] = useState(false);
+  const [pinned, setPinned] = useState<string[]>([]);
+  const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
+  const choose = (s: School) => {
+    setSchool(s);
+    setWeights(WEIGHTS[s]);
+  };
+  const rummage = bench.state.now.rummage_min_per_day;
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
+      <div className="mx-auto grid max-w-6xl gap-5 p-4 lg:p-6">
+        <div>
+          <h1 className="label-type text-3xl">A plan for {bench.name}</h1>
+          <p className="text-xl">
+            As she lies now, fetching takes <span className="figure-type text-2xl">{rummage.toFixed(0)}</span> minutes a
+            day.
+          </p>
+        </div>
+        <div className="grid items-start gap-6 lg:grid-cols-[17rem_minmax(0,1fr)]">
+          <form
+            aria-label="What the plan is to be good at"
+            className="grid gap-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (running) stop();
+              else find({ school, weights, quay, pinned });
+            }}
+          >
+            <fieldset className="grid gap-1">
+              <legend className="label-type pb-1 text-xl">Stow</legend>
+              {SCHOOLS.map(([key, name, says]) => (
+                <label key={key} className="flex min-h-11 cursor-pointer items-start gap-2 py-1 leading-tight">
+                  <input
+                    type="radio"
+                    name="school"
+                    className="mt-1 size-4 accent-(--color-base-content)"
+                    checked={school === key}
+                    onChange={() => choose(key)}
+                  />
+                  <span>
+                    <span className="label-type text-lg">{name}</span>
+                    <br />
+                    <span className="quiet text-sm">{says}</span>
+                  </span>
+                </label>
+              ))}
+            </fieldset>
+            <label className="flex min-h-11 cursor-pointer items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-(--color-base-content)"
+                checked={quay}
+                onChange={(e) => setQuay(e.target.checked)}
+              />
+              Take what is on the quay too
+            </label>
+            <details>
+              <summary className="min-h-11 cursor-pointer underline">What counts, in seconds a day</summary>
+              {SLIDERS.map(([key, name, most]) => (
+                <label key={key} className="grid pt-2 leading-tight">
+                  <span className="flex justify-between gap-2">
+                    {name}
+                    <span className="figure-type">{weights[key]} s</span>
+                  </span>
+                  <input
+                    type="range"
+                    className="h-8 w-full accent-(--color-base-content)"
+                    min={0}
+                    max={most}
+                    value={weights[key]}
+                    onChange={(e) => setWeights({ ...weights, [key]: Number(e.target.value) })}
+                  />
+                </label>
+              ))}
+            </details>
+            <button type="submit" className="main-button">
+              {running ? "Stop looking" : best ? "Look again" : "Find a plan"}
+            </button>
+            <p aria-live="polite" className="quiet min-h-10 text-sm">
+              {running ? `Looking, round ${round}. ` : ""}
+              {best && gapWords(best)}
+            </p>
+            {pinned.length > 0 && (
+              <p className="text-sm">
+                {pinned.length === 1 ? "1 thing stays" : `${pinned.length} things stay`} where{" "}
+                {pinned.length === 1 ? "it is" : "they are"}.{" "}
+                <button type="button" className="underline" onClick={() => setPinned([])}>
+                  Let all move
+                </button>
+              </p>
+            )}
+          </form>
+          <div className="grid gap-6">
+            {error && (
+              <p role="alert" className="text-loud">
+                {error}
+              </p>
+            )}
+            {best ? (
+              <>
+                <Compared bench={bench} plan={best} units={unitsOf(me.units)} />
+                <Moves
+                  me={me}
+                  bench={bench}
+                  plan={best}
+                  running={running}
+                  onDone={forget}
+                  onPin={(id) => setPinned([...pinned, id])}
+                />
+              </>
+            ) : (
+              <ReachPicture crew={me.crew_id} bench={bench} />
+            )}
+          </div>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function gapWords(plan: PlanView): string {
+  if (plan.stopped_by === "proved") return "No plan is better.";
+  const saves = plan.better_min < 1 ? "a minute" : `${Math.ceil(plan.better_min)} minutes`;
+  return `No other plan can save more than ${saves} a day.`;
+}
+
+type MovesProps = {
+  me: Membership;
+  bench: Bench;
+  plan: PlanView;
+  running: boolean;
+  onDone: () => void;
+  onPin: (gear: string) => void;
+};
+
+/** The moves in order, as a checklist to take over whole or in part. */
+function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
+  const queries = useQueryClient();
+  const [without, setWithout] = useState<string[]>([]);
+  const may = me.can.includes("move gear and people");
+  const chosen = plan.moves.filter((m) => !without.includes(m.gear_id));
+  const accept = useMutation({
+    mutationFn: () =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/boats/{boat}/plan/accept", {
+          params: { path: { crew: me.crew_id, boat: bench.id }, header: { "Idempotency-Key": key } },
+          body: { moves: chosen.map((m) => ({ gear_id: m.gear_id, place_id: m.place_id, version: m.version })) },
+        }),
+      ) as Promise<BoatState>,
+    onSuccess: (state) => {
+      queries.setQueryData<Bench>(benchKey(bench.id), (b) => (b ? { ...b, state } : b));
+      freshGear(queries);
+      onDone();
+    },
+  });
+  return (
+    <section aria-label="Moves" className="grid gap-2 border-(--hair) border-t pt-3">
+      <h2 className="label-type text-2xl">
+        {plan.moves.length === 0 ? "Nothing to move" : `${plan.moves.length} moves, in this order`}
+      </h2>
+      {plan.left_out.length > 0 && (
+        <div className="text-loud">
+          <p>
+            {plan.left_out.length === 1 ? "One thing finds no place:" : `${plan.left_out.length} things find no place:`}
+          </p>
+          <ul>
+            {plan.left_out.map((l) => (
+              <li key={l.gear_id}>{l.why}</li>
+            ))}
+          </ul>
+          {plan.clash.length > 0 && <p>These can't all be kept: {plan.clash.join("; ")}.</p>}
+        </div>
+      )}
+      <ol>
+        {plan.moves.map((m, i) => (
+          <li key={`${m.gear_id} ${m.from}`} className="hairline-b flex min-h-11 items-center gap-3 py-1">
+            <label className="flex flex-1 cursor-pointer items-start gap-3 leading-tight">
+              <input
+                type="checkbox"
+                className="mt-1 size-4 accent-(--color-base-content)"
+                aria-label={`${m.name}: ${m.from} to ${m.to}`}
+                checked={!without.includes(m.gear_id)}
+                onChange={(e) =>
+                  setWithout(e.target.checked ? without.filter((g) => g !== m.gear_id) : [...without, m.gear_id])
+                }
+              />
+              <span>
+                <span className="figure-type">{i + 1}.</span> <b>{m.name}</b>: {m.from} → {m.to}
+                <br />
+                <span className="quiet text-sm">{m.why}</span>
+              </span>
+            </label>
+            <button
+              type="button"
+              className="plain-button"
+              aria-label={`Pin: ${m.name}`}
+              onClick={() => onPin(m.gear_id)}
+            >
+              Pin
+            </button>
+          </li>
+        ))}
+      </ol>
+      {accept.error && (
+        <p role="alert" className="text-loud">
+          {sayError(accept.error)}
+        </p>
+      )}
+      {may && chosen.length > 0 && (
+        <button
+          type="button"
+          className="main-button justify-self-start"
+          disabled={accept.isPending || running}
+          onClick={() => accept.mutate()}
+        >
+          {chosen.length === plan.moves.length ? "Take the plan over" : `Make ${chosen.length} of the moves`}
+        </button>
+      )}
+    </section>
+  );
+}
