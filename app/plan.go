@@ -180,7 +180,7 @@ func (s *snapshot) planner(tx *gorm.DB, actor Actor, in PlanInput) (*planner, er
 		}
 	}
 	p.groups(kits)
-	p.balance(in.Quay)
+	p.balance()
 	return p, nil
 }
 
@@ -290,9 +290,9 @@ func (p *planner) groups(kits []store.Kit) {
 }
 
 // balance is what the rest of the boat asks of the planned gear's moments, with
-// everything else where it is. Where nothing comes aboard, a plan may not leave
-// those of the crew's limits that she is within now; the others have their price.
-func (p *planner) balance(more bool) {
+// everything else where it is: level, trimmed as the crew likes it, and at a
+// price that little outbids within the limits that they hold her to.
+func (p *planner) balance() {
 	p.problem.Limits = stow.NoLimits()
 	laid := p.lies()
 	f := p.craft.float.Solve(p.ledger(laid).load, nil).Figures
@@ -310,20 +310,16 @@ func (p *planner) balance(more bool) {
 	perHeel, perTrim := max(kg*f.GMT*degree, 1), max(kg*f.GML*degree, 1) // kg·m for a degree
 	l := p.craft.input.Limits
 	target := (l.TrimLow.Value + l.TrimHigh.Value) / 2
-	p.problem.Balance = stow.Balance{HeelTarget: heel + f.HeelDeg*perHeel, TrimTarget: trim + (f.TrimDeg-target)*perTrim,
-		PerHeel: p.weights.Level / perHeel, PerTrim: 2 * p.weights.Level / perTrim}
-	if more {
-		return
-	}
-	if off := l.Heel.Value * perHeel; math.Abs(f.HeelDeg) <= l.Heel.Value {
-		level := p.problem.Balance.HeelTarget
-		p.problem.Limits.Heel = [2]float64{level - off, level + off}
-	}
+	level := heel + f.HeelDeg*perHeel
 	bow := func(deg float64) float64 { return trim - (deg-f.TrimDeg)*perTrim } // bow up comes of moments aft
-	if f.TrimDeg >= l.TrimLow.Value && f.TrimDeg <= l.TrimHigh.Value {
-		p.problem.Limits.Trim = [2]float64{bow(l.TrimHigh.Value), bow(l.TrimLow.Value)}
-	}
+	p.problem.Balance = stow.Balance{HeelTarget: level, TrimTarget: bow(target), PerHeel: p.weights.Level / perHeel, PerTrim: 2 * p.weights.Level / perTrim,
+		Within: stow.Limits{Heel: [2]float64{level - l.Heel.Value*perHeel, level + l.Heel.Value*perHeel},
+			Trim: [2]float64{bow(l.TrimHigh.Value), bow(l.TrimLow.Value)}},
+		OverHeel: outOfLimits / perHeel, OverTrim: outOfLimits / perTrim}
 }
+
+// outOfLimits is the price of a degree outside the crew's limits, seconds a day.
+const outOfLimits = 900
 
 func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	plan, err := stow.Solve(ctx, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: planSteps, Start: p.start})

@@ -62,11 +62,22 @@ func NoLimits() Limits {
 type Balance struct {
 	HeelTarget, TrimTarget float64 // kg·m
 	PerHeel, PerTrim       float64 // seconds for each kg·m away
+	Within                 Limits  // what the crew holds her to
+	OverHeel, OverTrim     float64 // seconds for each kg·m outside of that
 }
 
 func (b Balance) cost(heel, trim float64) float64 {
-	return b.PerHeel*math.Abs(heel-b.HeelTarget) + b.PerTrim*math.Abs(trim-b.TrimTarget)
+	cost := b.PerHeel*math.Abs(heel-b.HeelTarget) + b.PerTrim*math.Abs(trim-b.TrimTarget)
+	if b.OverHeel > 0 {
+		cost += b.OverHeel * outside(heel, b.Within.Heel)
+	}
+	if b.OverTrim > 0 {
+		cost += b.OverTrim * outside(trim, b.Within.Trim)
+	}
+	return cost
 }
+
+func outside(v float64, bounds [2]float64) float64 { return max(0, bounds[0]-v) + max(0, v-bounds[1]) }
 
 // conflicts are hazards that may not lie in one place: fuel and ignition, fuel
 // and flares, what gives off gas and sparks, magnets and steel from a compass.

@@ -280,6 +280,8 @@ func TestBalanceIsBoughtWithSeconds(t *testing.T) {
 	slices.Sort(plan.At[0])
 	assert.Equal(t, [][]int{{0, 1}}, plan.At)
 	assert.InDelta(t, 3, plan.Seconds, 1e-9)
+	p.Balance = Balance{Within: Limits{Heel: [2]float64{-25, -15}, Trim: NoLimits().Trim}, OverHeel: 1}
+	assert.Equal(t, [][]int{{1, 1}}, mustSolve(t, p).At, "both to starboard, where she is wanted")
 }
 
 func TestWhyAPieceWasLeftOut(t *testing.T) {

@@ -332,7 +332,7 @@ func (s *state) clashesIn(item, p int) bool {
 // over is how far the moments are out of their limits, kg·m.
 func (s *state) over() float64 {
 	l := s.Limits
-	return max(0, l.Heel[0]-s.heel) + max(0, s.heel-l.Heel[1]) + max(0, l.Trim[0]-s.trim) + max(0, s.trim-l.Trim[1])
+	return outside(s.heel, l.Heel) + outside(s.trim, l.Trim)
 }
 
 // cost is what the search makes small: seconds, with what is left out and what
