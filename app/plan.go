@@ -103,8 +103,12 @@ type PlanView struct {
 	Puts      []Put         `json:"puts" doc:"The plan itself, to be bettered"`
 }
 
-// planSteps is how long one answer looks: well under a second.
-const planSteps = 400_000
+// How long one answer looks. The first is wanted at once; those that better a
+// plan may take their time, well under a second.
+const (
+	firstSteps = 60_000
+	planSteps  = 400_000
+)
 
 // Plan looks for a better stowage. Nothing is changed. ctx ends it sooner.
 func (a *App) Plan(ctx context.Context, actor Actor, boat uuid.UUID, in PlanInput) (PlanView, error) {
@@ -322,7 +326,11 @@ func (p *planner) balance() {
 const outOfLimits = 900
 
 func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
-	plan, err := stow.Solve(ctx, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: planSteps, Start: p.start})
+	steps := firstSteps
+	if len(in.From) > 0 {
+		steps = planSteps
+	}
+	plan, err := stow.Solve(ctx, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: steps, Start: p.start})
 	if err != nil {
 		return PlanView{}, invalid(err)
 	}

@@ -249,7 +249,7 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.gear("cooler 25 L").MustClick()
 		p.axe("the bench with a piece in hand, " + theme)
 		p.press(input.Escape)
-		for _, room := range []string{"Gear", "Kits", "Trips", "Due", "Crew", "Set up", "Float", "Check", "Road"} {
+		for _, room := range []string{"Gear", "Kits", "Trips", "Due", "Crew", "Set up", "Plan", "Float", "Check", "Road"} {
 			p.tap("^" + room + "$")
 			p.find("main h1, main h2, form")
 			p.axe(room + ", " + theme)

@@ -1,0 +1,85 @@
+package stow
+
+import (
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// squeeze looks long for a way to lay more of what was left out in each place.
+func (s *search) squeeze() {
+	for p := range s.Places {
+		if s.now.unplaced == 0 || s.ctx.Err() != nil || s.Places[p].Size == (r3.Vec{}) {
+			continue
+		}
+		var units []int
+		kg := s.now.kg[p]
+		for u, at := range s.now.at {
+			i := s.item[u]
+			wanted := at < 0 && s.sized[i] && s.allowed[i][p] && !s.now.clashesIn(i, p) && kg+s.Items[i].Kg <= s.load[p]+1e-9
+			if wanted {
+				kg += s.Items[i].Kg
+			}
+			if at == p || wanted {
+				units = append(units, u)
+			}
+		}
+		if len(units) <= maxPieces {
+			s.squeezeIn(p, units)
+		}
+	}
+}
+
+func (s *search) squeezeIn(p int, units []int) {
+	before := s.now.n[p]
+	pieces := slices.Clone(s.Places[p].Held)
+	was := make([]moved, 0, len(units))
+	for _, u := range units {
+		if piece := s.Items[s.item[u]].Piece; s.sized[s.item[u]] {
+			lot := max(s.Items[s.item[u]].Lot, 1)
+			piece.Count, piece.Kg, piece.Uses = lot, piece.Kg/float64(lot), piece.Uses/float64(lot)
+			pieces = append(pieces, piece)
+		}
+		was = append(was, moved{u, s.now.at[u]})
+	}
+	const hard = 400
+	laid, _ := Pack(s.Places[p].Place, pieces, hard)
+	for _, u := range units {
+		s.now.take(u)
+	}
+	got := map[string]int{}
+	for _, l := range laid {
+		got[l.ID]++
+	}
+	for _, held := range s.Places[p].Held {
+		got[held.ID] -= held.Count
+	}
+	for _, u := range units {
+		it := s.Items[s.item[u]]
+		if lot := max(it.Lot, 1); !s.sized[s.item[u]] || got[it.ID] >= lot {
+			got[it.ID] -= lot
+			s.now.put(u, p)
+		}
+	}
+	if s.now.n[p] <= before || !s.now.kept() || !s.now.holdable(p) {
+		for _, u := range units {
+			s.now.take(u)
+		}
+		for _, w := range was {
+			if w.was >= 0 {
+				s.now.put(w.unit, w.was)
+			}
+		}
+		return
+	}
+	for id, more := range got { // a lot that went in only in part stays out
+		for range max(more, 0) {
+			i := slices.IndexFunc(laid, func(l Laid) bool { return l.ID == id })
+			laid = slices.Delete(laid, i, i+1)
+		}
+	}
+	s.layouts[p], s.layoutOf[p] = laid, s.now.key[p]
+	s.least = s.now.cost()
+	s.best = append(s.best[:0], s.now.at...)
+}
+

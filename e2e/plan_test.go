@@ -1,0 +1,49 @@
+package e2e
+
+import (
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestAPlanIsFoundAndTakenOver(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	minutes := func() float64 {
+		n, err := strconv.ParseFloat(strings.Fields(p.tally("Rummage"))[0], 64)
+		require.NoError(t, err)
+		return n
+	}
+	before := minutes()
+	p.room("Plan")
+	p.shows("In reach from")
+	p.until("the way to each place is told", `() => document.querySelectorAll('section[aria-label="In reach"] details li').length === 18`)
+	p.tap("^Find a plan$")
+	p.until("moves are listed", `() => document.querySelectorAll('section[aria-label=Moves] ol li').length > 3`)
+	p.until("it ends by itself or is stopped", `() => { const b = document.querySelector('form[aria-label="What the plan is to be good at"] button[type=submit]'); if (b.innerText === 'Stop looking') b.click(); return b.innerText === 'Look again' }`)
+	p.shows("No other plan can save more than")
+	p.axe("a plan")
+	p.until("all but one are chosen", `() => { const boxes = [...document.querySelectorAll('section[aria-label=Moves] ol input')]; boxes.at(-1).click(); return true }`)
+	p.tap("^Make [0-9]+ of the moves$|^Take the plan over$")
+	p.until("it is done", `() => document.querySelector('section[aria-label="In reach"]') !== null`)
+	p.room("Stow")
+	p.until("the tally has it", `(before) => Number(document.querySelector('[data-tally=Rummage] [data-value]').innerText) < before`, before)
+	assert.Less(t, minutes(), before)
+	p.tap("^Undo$")
+	p.until("one's last move is taken back", `() => [...document.querySelectorAll('button')].some(b => b.innerText.trim() === 'Redo' && !b.disabled)`)
+}
+
+func TestAGuestMayLookAtAPlanAndNotTakeItOver(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	p.signIn(d, "Tove")
+	p.room("Plan")
+	p.tap("^Find a plan$")
+	p.until("moves are listed", `() => document.querySelectorAll('section[aria-label=Moves] ol li').length > 3`)
+	assert.False(t, p.MustHas("section[aria-label=Moves] > button.main-button"))
+	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing stands out at the side")
+}
