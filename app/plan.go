@@ -226,7 +226,7 @@ func (p *planner) item(g store.Gear) stow.Item {
 	it.Kg, it.Uses, it.Count = piece.Kg*float64(piece.Count), 0, 1
 	parts := p.usedIn(g, 0)
 	for _, u := range parts {
-		it.Uses += u.gear.UsesPerDay
+		it.Uses += wanted(u.gear)
 	}
 	d, t := p.decks(), p.times()
 	now := p.stowage[g.ID]
@@ -239,7 +239,7 @@ func (p *planner) item(g store.Gear) stow.Item {
 				cost = math.Inf(1)
 				break
 			}
-			cost += u.gear.UsesPerDay * f.Round()
+			cost += wanted(u.gear) * f.Round()
 		}
 		cost += p.weights.LowDown * it.Kg / 10 * (place.Z + piece.Size.Z/2)
 		cost += p.weights.LowDown * it.Kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X
@@ -253,13 +253,25 @@ func (p *planner) item(g store.Gear) stow.Item {
 
 // slowest are the seconds within which gear with a tag must be in a hand.
 // Defaults, practice, no source.
-var slowest = map[string]float64{"throwable": 5, "extinguisher": 10, "drain plug": 10}
+var slowest = map[string]float64{"throwable": 5, "extinguisher": 10, "drain plug": 10, "safety": 15}
 
 func tooSlow(g store.Gear, f reach.Fetch) bool {
 	return slices.ContainsFunc(g.Tags, func(tag string) bool {
 		limit, has := slowest[tag]
 		return has && f.Seconds > limit
 	})
+}
+
+// urgentUses is as how often a day a thing counts that is fetched seldom, and in
+// need: it lies near and on top. Practice, no source.
+const urgentUses = 15
+
+// wanted is as how often a day a thing counts when it is decided where it lies.
+func wanted(g store.Gear) float64 {
+	if slices.ContainsFunc(g.Tags, func(tag string) bool { _, urgent := slowest[tag]; return urgent }) {
+		return max(g.UsesPerDay, urgentUses)
+	}
+	return g.UsesPerDay
 }
 
 // groups are kits and owners, of what is planned.

@@ -276,3 +276,12 @@ func TestReachIsToldFromAPost(t *testing.T) {
 	_, err = w.Reach(ctx, w.hand, w.boat, store.NewID().String())
 	assert.Equal(t, NotFound, kindOf(t, err).Kind)
 }
+
+func TestWhatIsUrgentCountsAsOftenUsed(t *testing.T) {
+	seldom := store.Gear{UsesPerDay: 0.02}
+	assert.InDelta(t, 0.02, wanted(seldom), 1e-12)
+	seldom.Tags = store.Strings{"safety"}
+	assert.InDelta(t, urgentUses, wanted(seldom), 1e-12)
+	seldom.UsesPerDay = 40
+	assert.InDelta(t, 40, wanted(seldom), 1e-12)
+}

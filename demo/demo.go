@@ -115,7 +115,7 @@ func (l *loader) gear() error {
 	for _, t := range things {
 		in := t.input()
 		if tag := tagged[t.name]; tag != "" {
-			in.Tags = []string{tag}
+			in.Tags = append(in.Tags, tag)
 		}
 		if owner, ok := l.members[t.owner]; ok {
 			in.OwnerID = &owner

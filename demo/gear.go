@@ -17,8 +17,12 @@ type thing struct {
 
 func (t thing) input() app.GearInput {
 	return app.GearInput{Name: t.name, Size: app.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
-		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn, Uses: usesOf(t.name).perDay, UsedFrom: usesOf(t.name).from}
+		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn, Uses: usesOf(t.name).perDay, UsedFrom: usesOf(t.name).from, Tags: urgent[t.name]}
 }
+
+// urgent gear by the tags that say how soon it must be in a hand.
+var urgent = map[string][]string{"fire extinguisher": {"extinguisher"}, "throw line": {"throwable"}, "flares, sealed box": {"safety"},
+	"first-aid kit": {"safety"}, "grab bag": {"safety"}, "air horn": {"safety"}, "spare drain plugs": {"drain plug"}}
 
 // use is how often a thing is fetched on a day after cod, and from which post.
 type use struct {

@@ -305,4 +305,3 @@ func (s *search) fellow(g, but int) int {
 	}
 	return found
 }
-

@@ -82,4 +82,3 @@ func (s *search) squeezeIn(p int, units []int) {
 	s.least = s.now.cost()
 	s.best = append(s.best[:0], s.now.at...)
 }
-
