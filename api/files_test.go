@@ -30,6 +30,7 @@ func TestFilesComeWithTheirKindAndOnlyToTheCrew(t *testing.T) {
 		"/offsets":                        {"text/csv", "station,x_m,y_m,z_m\n1,"},
 		"/sheet?kind=svg&dimensions=true": {"image/svg+xml", "<svg xmlns"},
 		"/sheet":                          {"application/pdf", "%PDF-"},
+		"/lid-cards":                      {"application/pdf", "%PDF-"},
 	} {
 		resp, text := v.send("GET", path+address, nil)
 		require.Equal(t, 200, resp.StatusCode, string(text))

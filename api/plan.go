@@ -33,4 +33,10 @@ func (s *Server) registerPlan() {
 		}) (*Body[app.ReachView], error) {
 			return body(s.app.Reach(ctx, actor, in.Boat, in.Post))
 		})
+	crewOperation(s, app.See, huma.Operation{OperationID: "lid-cards", Method: http.MethodGet, Path: boat + "lid-cards", Summary: "A card for each lid, for paper",
+		Responses: fileAnswer("application/pdf")},
+		func(ctx context.Context, actor app.Actor, in *BoatPath) (*File, error) {
+			text, err := s.app.LidCards(ctx, actor, in.Boat)
+			return file("application/pdf", "lid-cards.pdf", text, err)
+		})
 }

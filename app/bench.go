@@ -74,6 +74,7 @@ type Stowed struct {
 type Laid struct {
 	Corner Vec `json:"corner_m"`
 	Size   Vec `json:"size_m"`
+	Layer  int `json:"layer" doc:"0 on the floor of its place, 1 on what lies there, and so on up"`
 }
 
 // Standing is where a person is. No post means ashore, or another boat.
@@ -220,9 +221,10 @@ func (s *snapshot) stowed(g store.Gear, laid map[uuid.UUID][]stow.Laid, others m
 	}
 	one.PlaceID = at.PlaceID
 	p := s.place(*at.PlaceID)
-	for _, l := range laid[p.ID] {
+	layers := stow.Layers(laid[p.ID])
+	for i, l := range laid[p.ID] {
 		if l.ID == g.ID.String() {
-			one.Laid = append(one.Laid, Laid{Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, vec(l.Size)})
+			one.Laid = append(one.Laid, Laid{Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, vec(l.Size), layers[i]})
 		}
 	}
 	return one

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -93,6 +94,7 @@ type PlanView struct {
 	Then      Figures       `json:"then"`
 	Moves     []PlannedMove `json:"moves" doc:"In an order in which each finds room"`
 	LeftOut   []LeftOut     `json:"left_out"`
+	Loading   []LoadedPlace `json:"loading" doc:"How she is loaded from empty: places in order, and what goes into each, first things first"`
 	Clash     []string      `json:"clash" doc:"Rules that can't all be kept, none of which can be left out"`
 	Stowage   []Stowed      `json:"stowage" doc:"As the plan has it"`
 	Cost      float64       `json:"cost_s" doc:"Seconds a day that the search counted, with what its weights ask"`
@@ -372,8 +374,42 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	for _, g := range p.things {
 		v.Stowage = append(v.Stowage, next.stowed(g, after, nil))
 	}
+	v.Loading = next.loading(after)
 	v.Moves = p.moves(&next, p.rummage(before), next.rummage(after))
 	return v, nil
+}
+
+// LoadedPlace is a place and what goes into it, in the order in which it can be
+// laid from above.
+type LoadedPlace struct {
+	Place string   `json:"place"`
+	Names []string `json:"names"`
+}
+
+// loading is the order in which an empty boat is loaded: low places before those
+// that may stand on their lids, and in each from the floor up.
+func (s *snapshot) loading(laid map[uuid.UUID][]stow.Laid) []LoadedPlace {
+	order := slices.Clone(s.places)
+	slices.SortStableFunc(order, func(a, b store.Place) int { return cmp.Compare(a.Z+a.Height, b.Z+b.Height) })
+	list := []LoadedPlace{}
+	for _, p := range order {
+		one := LoadedPlace{Place: p.Name, Names: []string{}}
+		seen := map[string]bool{}
+		for _, l := range laid[p.ID] { // from the floor up
+			if g := first(s.gear, func(g store.Gear) bool { return g.ID.String() == l.ID }); g != nil && !seen[l.ID] {
+				seen[l.ID] = true
+				name := g.Name
+				if g.Count > 1 {
+					name = fmt.Sprintf("%s × %d", name, g.Count)
+				}
+				one.Names = append(one.Names, name)
+			}
+		}
+		if len(one.Names) > 0 {
+			list = append(list, one)
+		}
+	}
+	return list
 }
 
 // moves puts what changes places in an order that finds room, with the reason of each.

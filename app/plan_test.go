@@ -73,6 +73,14 @@ func TestAPlanBringsWhatIsUsedMostToWhereItIsUsed(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, v.Then.Rummage, st.Now.Rummage, 1e-9, "it is as was planned")
 	assert.InDelta(t, v.Then.Attitude.Lowest.M, st.Now.Attitude.Lowest.M, 1e-9)
+	loaded := map[string]string{}
+	for _, l := range v.Loading {
+		for _, name := range l.Names {
+			loaded[name] = l.Place
+		}
+	}
+	assert.Equal(t, v.Moves[k].To, loaded["jigs"], "the loading list has it where the plan has it")
+	assert.Len(t, loaded, 2)
 	again := w.planned(PlanInput{})
 	assert.Empty(t, again.Moves, "and then there is nothing to better")
 }
@@ -284,4 +292,30 @@ func TestWhatIsUrgentCountsAsOftenUsed(t *testing.T) {
 	assert.InDelta(t, urgentUses, wanted(seldom), 1e-12)
 	seldom.UsesPerDay = 40
 	assert.InDelta(t, 40, wanted(seldom), 1e-12)
+}
+
+func TestALidCardSaysWhatLiesWhereAndWhatItWeighs(t *testing.T) {
+	w, jigs, _, _ := muddled(t)
+	s, err := snapshotOf(w)
+	require.NoError(t, err)
+	p := s.places[indexOfPlace(s, "stern locker")]
+	c, holds := s.lidCard(p, s.lies()[p.ID])
+	require.True(t, holds)
+	assert.Equal(t, "wet, 2.0 of 60.0 kg", c.Note)
+	assert.Equal(t, []string{"1  jigs, 1.0 kg", "2  spare plugs, 1.0 kg"}, c.List)
+	require.Len(t, c.Layers, 1)
+	assert.Len(t, c.Layers[0], 2)
+	heavy := w.make("lead", 70, often(1, ""))
+	assert.NotEqual(t, jigs.ID, heavy.ID)
+	s.stowage[heavy.ID] = s.stowage[jigs.ID]
+	s.gear = append(s.gear, store.Gear{ID: heavy.ID, Name: "lead", Kg: 70, Count: 1})
+	c, _ = s.lidCard(p, nil)
+	assert.True(t, c.Over)
+	assert.Contains(t, c.Note, "too much")
+	pdf, err := w.LidCards(ctx, w.hand, w.boat)
+	require.NoError(t, err)
+	assert.Equal(t, "%PDF-", string(pdf[:5]))
+	other := newWorld(t)
+	_, err = other.LidCards(ctx, other.owner, other.boat)
+	assert.Contains(t, kindOf(t, err).Sentence, "nothing aboard")
 }

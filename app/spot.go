@@ -223,13 +223,14 @@ func (a *App) wayAboard(tx *gorm.DB, actor Actor, gear uuid.UUID, row store.Stow
 	}
 	p, root := s.place(*row.PlaceID), s.root(gear)
 	laid, _ := stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
+	layers := stow.Layers(laid)
 	var lying []where.Lying
-	for _, l := range laid {
+	for i, l := range laid {
 		g := s.thing(uuid.MustParse(l.ID))
 		at := r3.Add(r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, l.At)
 		lying = append(lying, where.Lying{ID: l.ID, Name: g.Name, Shape: g.Shape, At: at, Size: l.Size})
 		if g.ID == root {
-			w.Box = append(w.Box, Laid{vec(at), vec(l.Size)})
+			w.Box = append(w.Box, Laid{Corner: vec(at), Size: vec(l.Size), Layer: layers[i]})
 		}
 	}
 	words := where.Sentence(n.boats[*row.BoatID]+", "+p.Name, lying, root.String(), p.Y, p.Y+p.Breadth)

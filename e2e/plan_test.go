@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -35,6 +36,21 @@ func TestAPlanIsFoundAndTakenOver(t *testing.T) {
 	assert.Less(t, minutes(), before)
 	p.tap("^Undo$")
 	p.until("one's last move is taken back", `() => [...document.querySelectorAll('button')].some(b => b.innerText.trim() === 'Redo' && !b.disabled)`)
+}
+
+func TestALockerIsLookedDownThrough(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Marit")
+	p.place("port bench").MustClick()
+	drawn := func() int { return len(p.MustElements("[data-testid=layers] svg g")) }
+	p.find("[data-testid=layers] svg g")
+	all := drawn()
+	assert.Equal(t, 5, all, "five lifejackets")
+	slider := p.find("[data-testid=layers] input[type=range]")
+	require.NoError(t, slider.Focus())
+	p.press(input.ArrowLeft)
+	p.until("the upper layer is off", `(all) => { const n = document.querySelectorAll('[data-testid=layers] svg g').length; return n > 0 && n < all }`, all)
 }
 
 func TestAGuestMayLookAtAPlanAndNotTakeItOver(t *testing.T) {

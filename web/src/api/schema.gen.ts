@@ -193,6 +193,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/lid-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A card for each lid, for paper */
+        get: operations["lid-cards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/moves": {
         parameters: {
             query?: never;
@@ -2778,6 +2795,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: int64
+             * @description 0 on the floor of its place, 1 on what lies there, and so on up
+             */
+            layer: number;
             size_m: [
                 number,
                 number,
@@ -2870,6 +2892,10 @@ export interface components {
             /** @enum {string} */
             kind: "invitation" | "reset";
             name: string;
+        };
+        LoadedPlace: {
+            names: string[];
+            place: string;
         };
         LoanInput: {
             /** @description When it is due back; absent where nobody said */
@@ -3177,6 +3203,8 @@ export interface components {
              */
             cost_s: number;
             left_out: components["schemas"]["LeftOut"][];
+            /** @description How she is loaded from empty: places in order, and what goes into each, first things first */
+            loading: components["schemas"]["LoadedPlace"][];
             /** @description In an order in which each finds room */
             moves: components["schemas"]["PlannedMove"][];
             now: components["schemas"]["Figures"];
@@ -4569,6 +4597,40 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "lid-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
             };
             /** @description Error */
             default: {

@@ -20,7 +20,13 @@ export function trialSentence(bench: Bench, trial: Trial | undefined, units: Uni
   const heel = `heel ${degrees(Math.abs(now.heel_deg))}° → ${degrees(Math.abs(then.attitude.heel_deg))}° ${heelWords(then.attitude.heel_deg)}`;
   const trim = `trim ${degrees(Math.abs(now.trim_deg))}° → ${degrees(Math.abs(then.attitude.trim_deg))}° ${trimWords(then.attitude.trim_deg)}`;
   const short = then.attitude.lowest.m < bench.limits.freeboard_m.value ? " Below the freeboard that is asked." : "";
-  return `${up}: ${low}, ${heel}, ${trim}.${short}`;
+  return `${up}: ${low}, ${heel}, ${trim}.${short}${rummageWords(then.rummage_min_per_day - trial.now.rummage_min_per_day)}`;
+}
+
+/** What a move costs or gains in fetching. */
+function rummageWords(minutes: number): string {
+  if (Math.abs(minutes) < 0.05) return "";
+  return ` Fetching takes ${Math.abs(minutes).toFixed(1)} min a day ${minutes > 0 ? "more" : "less"}.`;
 }
 
 function gauge(f: Trial["now"], where: string): number {

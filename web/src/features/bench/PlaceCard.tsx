@@ -2,6 +2,7 @@ import { X } from "lucide-react";
 import { Link } from "react-router";
 import type { Bench, Place } from "../../api/client";
 import type { Units } from "../../units";
+import { Layers } from "./Layers";
 import type { useHand } from "./useHand";
 
 type Props = {
@@ -56,11 +57,14 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
         </button>
       </header>
       <ul className="min-h-0 flex-1 overflow-y-auto">
+        <li>
+          <Layers key={place.id} bench={bench} place={place} numbers={new Map(gear.map((g, i) => [g.id, i + 1]))} />
+        </li>
         {gear.length === 0 && <li className="quiet px-4 py-3">Empty.</li>}
-        {gear.map((g) => (
+        {gear.map((g, i) => (
           <li key={g.id} className="hairline-b flex min-h-11 items-center justify-between gap-2 px-4 py-1">
             <Link to={`/gear/${g.id}`} className="leading-tight hover:underline">
-              {g.name}
+              <span className="figure-type quiet">{i + 1}</span> {g.name}
               {g.count > 1 ? ` × ${g.count}` : ""}
               <span className="quiet block text-sm">
                 {units.mass(mass(g.id), 1)} {units.massUnit}
@@ -69,7 +73,7 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
             </Link>
             <button
               type="button"
-              className="plain-button"
+              className="plain-button whitespace-nowrap"
               disabled={!mayMove}
               aria-label={`Pick up ${g.name}`}
               onClick={() => carrying.pickUp({ kind: "gear", id: g.id })}

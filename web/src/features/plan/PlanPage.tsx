@@ -64,6 +64,12 @@ function Planning({ me, bench }: { me: Membership; bench: Bench }) {
             As she lies now, fetching takes <span className="figure-type text-2xl">{rummage.toFixed(0)}</span> minutes a
             day.
           </p>
+          <a
+            className="inline-flex min-h-11 items-center underline"
+            href={`/api/crews/${me.crew_id}/boats/${bench.id}/lid-cards`}
+          >
+            Lid cards to print, as she lies now
+          </a>
         </div>
         <div className="grid items-start gap-6 lg:grid-cols-[17rem_minmax(0,1fr)]">
           <form
@@ -250,6 +256,26 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
           </li>
         ))}
       </ol>
+      <details>
+        <summary className="min-h-11 cursor-pointer underline">Loading her from empty, in this order</summary>
+        <ol className="columns-1 gap-8 sm:columns-2">
+          {plan.loading.map((l) => (
+            <li key={l.place} className="break-inside-avoid pb-2">
+              <span className="label-type text-lg">{l.place}</span>
+              <ul>
+                {l.names.map((name) => (
+                  <li key={name}>
+                    <label className="flex min-h-8 cursor-pointer items-center gap-2 leading-tight">
+                      <input type="checkbox" className="size-4 accent-(--color-base-content)" />
+                      {name}
+                    </label>
+                  </li>
+                ))}
+              </ul>
+            </li>
+          ))}
+        </ol>
+      </details>
       {accept.error && (
         <p role="alert" className="text-loud">
           {sayError(accept.error)}
