@@ -192,14 +192,11 @@ func findGear(tx *gorm.DB, actor Actor, terms []string, known names) ([]gearAt, 
 	if err != nil || q == nil {
 		return nil, err
 	}
-	var ids []uuid.UUID
-	err = tx.Raw(fmt.Sprintf("%s SELECT gear.id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s ORDER BY gear.used_at DESC, gear.id LIMIT %d",
-		q.with, q.where, hitsRanked), q.args).Scan(&ids).Error
-	if err != nil || len(ids) == 0 {
-		return nil, err
-	}
 	var rows []gearAt
-	err = tx.Raw("SELECT "+gearColumns+gearFrom+" WHERE gear.crew_id = ? AND at.crew_id = ? AND gear.id IN ?", actor.Crew, actor.Crew, ids).Scan(&rows).Error
+	err = tx.Raw(fmt.Sprintf(`%s, best AS MATERIALIZED (SELECT gear.id AS best_id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s
+		ORDER BY gear.used_at DESC, gear.id LIMIT %d)
+		SELECT %s FROM best JOIN gear ON gear.crew_id = @crew AND gear.id = best_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = best_id`,
+		q.with, q.where, hitsRanked, gearColumns), q.args).Scan(&rows).Error
 	if err != nil {
 		return nil, fmt.Errorf("finding gear: %w", err)
 	}
@@ -261,7 +258,7 @@ func termQuery(tx *gorm.DB, actor Actor, terms []string, known names, most int) 
 	}
 	if len(values) > 0 {
 		q.with = fmt.Sprintf(`WITH hit AS MATERIALIZED (SELECT w.gear_id, bit_or(1 << t.term) AS bits FROM (VALUES %s) t (word, term)
-			JOIN gear_word w ON w.crew_id = @crew AND w.word = t.word GROUP BY w.gear_id ORDER BY count(DISTINCT t.term) DESC, w.gear_id DESC LIMIT %d)`, strings.Join(values, ", "), most)
+			JOIN gear_word w ON w.crew_id = @crew AND w.word = t.word GROUP BY w.gear_id ORDER BY bit_count(bit_or(1 << t.term)::bit(16)) DESC, w.gear_id DESC LIMIT %d)`, strings.Join(values, ", "), most)
 	} else {
 		q.with = fmt.Sprintf("WITH hit AS MATERIALIZED (SELECT gear_id, 0 AS bits FROM (%s) d ORDER BY gear_id DESC LIMIT %d)", strings.Join(drive, " UNION "), most)
 	}
