@@ -258,10 +258,23 @@ func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, ki
 	})
 }
 
-// change runs one change of a boat's stowage: lock, look, decide, write, look
-// again. A conflict carries the present state; a repeated key changes nothing.
+// change runs one change of a boat's stowage; decide says which, nil is none.
 func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, input any,
 	decide func(*gorm.DB, *snapshot) (*store.Event, error)) (State, error) {
+	return a.changes(ctx, actor, key, boat, input, func(tx *gorm.DB, s *snapshot) (*snapshot, error) {
+		e, err := decide(tx, s)
+		if err != nil || e == nil {
+			return s, err
+		}
+		next := s.moved(*e, e.Became)
+		return next, next.keep(tx, actor, e)
+	})
+}
+
+// changes runs one or several changes of a boat's stowage, all or none of them:
+// lock, look, make them, look again. A conflict carries the present state; a
+// repeated key changes nothing.
+func (a *App) changes(ctx context.Context, actor Actor, key, boat uuid.UUID, input any, make func(*gorm.DB, *snapshot) (*snapshot, error)) (State, error) {
 	var st State
 	err := a.in(ctx, actor, func(tx *gorm.DB) error {
 		if err := lockMoves(tx, actor); err != nil {
@@ -272,16 +285,11 @@ func (a *App) change(ctx context.Context, actor Actor, key, boat uuid.UUID, inpu
 			return err
 		}
 		_, _, err = a.once(tx, actor, key, []any{boat, input}, func() (uuid.UUID, error) {
-			e, err := decide(tx, s)
-			if err != nil || e == nil {
-				return uuid.Nil, err
+			next, err := make(tx, s)
+			if err == nil {
+				s = next
 			}
-			next := s.moved(*e, e.Became)
-			if err := next.keep(tx, actor, e); err != nil {
-				return uuid.Nil, err
-			}
-			s = next
-			return e.ID, nil
+			return boat, err
 		})
 		if refusal := (*Error)(nil); errors.As(err, &refusal) && refusal.Kind == Conflict {
 			if s, err = a.snapshot(tx, actor, boat); err == nil { // the piece may have left for another boat

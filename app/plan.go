@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -500,32 +499,7 @@ func (a *App) Accept(ctx context.Context, actor Actor, key, boat uuid.UUID, in A
 			return State{}, err
 		}
 	}
-	var st State
-	err := a.in(ctx, actor, func(tx *gorm.DB) error {
-		if err := lockMoves(tx, actor); err != nil {
-			return err
-		}
-		s, err := a.snapshot(tx, actor, boat)
-		if err != nil {
-			return err
-		}
-		_, _, err = a.once(tx, actor, key, []any{"accept", boat, in}, func() (uuid.UUID, error) {
-			s, err = s.accept(tx, actor, in)
-			return boat, err
-		})
-		if refusal := (*Error)(nil); errors.As(err, &refusal) && refusal.Kind == Conflict {
-			if s, err = a.snapshot(tx, actor, boat); err == nil {
-				refusal.State, err = s.state(tx, actor)
-			}
-			return errors.Join(refusal, err)
-		}
-		if err != nil {
-			return err
-		}
-		st, err = s.state(tx, actor)
-		return err
-	})
-	return st, err
+	return a.changes(ctx, actor, key, boat, in, func(tx *gorm.DB, s *snapshot) (*snapshot, error) { return s.accept(tx, actor, in) })
 }
 
 // accept makes one move after another, each as anyone's move is made.
