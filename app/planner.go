@@ -215,4 +215,3 @@ func (p *planner) balance() {
 
 // outOfLimits is the price of a degree outside the crew's limits, seconds a day.
 const outOfLimits = 900
-
