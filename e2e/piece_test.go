@@ -177,6 +177,6 @@ func TestAnOverloadedLockerIsToldOnTheBench(t *testing.T) {
 	p.place("centre locker").MustClick()
 	p.shows("Overloaded by")
 	p.shows("holds 4")
-	p.tap("^tool box, small")
+	p.tap("tool box, small")
 	p.until("its page says where it is", `() => document.querySelector('[aria-label="Where it is"]')?.innerText.includes('Plover, centre locker')`)
 }
