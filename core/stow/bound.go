@@ -105,7 +105,7 @@ func (d *dual) value() float64 {
 		if inGroup[i] || m.Items[i].Count == 0 {
 			continue
 		}
-		total += float64(m.Items[i].Count) * d.choose(i, func(int) float64 { return 0 })
+		total += float64(m.Items[i].Count) * d.choose(i)
 	}
 	for j := range m.Places {
 		if !math.IsInf(m.load[j], 1) {
@@ -128,14 +128,14 @@ func (d *dual) value() float64 {
 }
 
 // choose is the cheapest place of an item, and notes what all its pieces take there.
-func (d *dual) choose(i int, extra func(int) float64) float64 {
+func (d *dual) choose(i int) float64 {
 	m := d.m
 	best, least := -1, math.Inf(1)
 	if d.left > 0 {
 		least = d.out
 	}
 	for _, j := range m.may[i] {
-		if c := d.prices[i][j] + extra(j); c < least {
+		if c := d.prices[i][j]; c < least {
 			best, least = j, c
 		}
 	}
@@ -167,7 +167,7 @@ func (d *dual) group(g Group) float64 {
 	if d.left > 0 { // pieces may be left out: count no splits
 		total := 0.0
 		for _, i := range g.Items {
-			total += float64(m.Items[i].Count) * d.choose(i, func(int) float64 { return 0 })
+			total += float64(m.Items[i].Count) * d.choose(i)
 		}
 		return total
 	}
@@ -189,13 +189,12 @@ func (d *dual) group(g Group) float64 {
 		}
 		order := slices.Clone(m.may[i])
 		slices.SortFunc(order, func(a, b int) int { return compare(d.prices[i][a], d.prices[i][b]) })
-		// A place that a piece is alone in bidding for: pieces alike bid as one.
 		bidders = append(bidders, bidder{i, float64(m.Items[i].Count), d.prices[i][order[0]], 1, order})
 	}
 	if len(bidders) == 0 {
 		return 0
 	}
-	for raised := true; raised; {
+	for raised := true; raised; { // pieces alike bid as one
 		raised = false
 		for k := range bidders {
 			b := &bidders[k]
@@ -281,13 +280,10 @@ func (d *dual) follow(scale, missing float64) bool {
 			norm += over * over
 		}
 	})
-	if norm <= 1e-18 {
+	if norm <= 1e-18 || missing <= 0 {
 		return false
 	}
-	step := scale * max(missing, 1e-6*math.Abs(missing)+1e-9) / norm
-	if missing <= 0 {
-		return false
-	}
+	step := scale * missing / norm
 	visit(func(price *float64, over, unit float64) {
 		*price = max(0, *price+step*over*unit)
 	})

@@ -1,10 +1,22 @@
 package stow
 
+import (
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
 // fewPlans is how many plans are simply all looked at.
 const fewPlans = 60_000
 
-// few says whether there are so few plans that all can be looked at.
+// few says whether there are so few plans that all can be looked at. Where pieces
+// are laid, no looking is whole: a way to lay them may have been missed.
 func (m *model) few() bool {
+	for _, s := range m.Places {
+		if s.Size != (r3.Vec{}) && slices.Contains(m.sized, true) {
+			return false
+		}
+	}
 	n := 1
 	for _, i := range m.item {
 		if n *= len(m.may[i]) + 1; n > fewPlans {
@@ -33,7 +45,7 @@ func (s *search) everyPlanFrom(u int) {
 			continue
 		}
 		s.now.put(u, p)
-		if s.now.fits(p) {
+		if s.now.holdable(p) {
 			s.everyPlanFrom(u + 1)
 		}
 		s.now.take(u)

@@ -54,6 +54,15 @@ type Laid struct {
 	Size r3.Vec
 }
 
+// touch is how far pieces may overlap and still lie side by side, metres.
+const touch = 0.002
+
+// Over says whether it lies on or above another piece, in part.
+func (l Laid) Over(o Laid) bool {
+	x, y, _ := overlap(l, o)
+	return l.At.Z >= o.At.Z+o.Size.Z-touch && x > touch && y > touch
+}
+
 // Centre is the middle of the laid piece, in the place's frame.
 func (l Laid) Centre() r3.Vec { return r3.Add(l.At, r3.Scale(0.5, l.Size)) }
 
@@ -204,7 +213,10 @@ func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 		return nil, false
 	}
 	laid, left := Pack(p, singles, patience)
-	return laid, len(left) == 0
+	if len(left) > 0 {
+		return nil, false
+	}
+	return laid, true
 }
 
 // patience is how many fillings are tried where the quick ones found no way.
@@ -229,7 +241,7 @@ func handiest(p Place, singles []Piece) ([]Laid, bool) {
 	return best, best != nil
 }
 
-// fits says quickly whether the pieces can be laid.
+// layable says quickly whether the pieces can be laid in one of the orders.
 func layable(p Place, singles []Piece) bool {
 	kinds, of := makes(singles)
 	s := newPacker(p, singleLumps(p, kinds, of))
@@ -267,7 +279,7 @@ func bother(laid []Laid, pieces []Piece) (sum float64) {
 			continue
 		}
 		for _, o := range laid {
-			if x, y, _ := overlap(l, o); x > slack && y > slack && o.At.Z >= l.At.Z+l.Size.Z-slack {
+			if o.Over(l) {
 				sum += piece.Uses
 			}
 		}

@@ -175,18 +175,25 @@ func glpk(t testing.TB, p Problem, seconds int) (best float64, proved bool) {
 	return best, proved
 }
 
-// share over the reference, from what GLPK finds.
-func compared(t testing.TB, c shape, seed uint64, seconds int) (over float64, proved bool) {
+// compared is by what share plans are over what GLPK finds: the mean of three
+// searches, and the worst.
+func compared(t testing.TB, c shape, seed uint64, seconds int) (over, worst float64, proved bool) {
 	p := planted(seed, c)
 	best, proved := glpk(t, p, seconds)
-	plan, err := Solve(context.Background(), p, Options{Seed: 1})
-	require.NoError(t, err)
-	require.Zero(t, plan.Unplaced, "%+v", c)
-	require.True(t, plan.Within)
-	require.LessOrEqual(t, plan.LowerBound, min(best, plan.Seconds)+1e-6)
 	greedy := (&search{model: newModel(p)}).greedy()
-	require.LessOrEqual(t, plan.Seconds, greedy.cost()+1e-9, "never worse than greedy")
-	return plan.Seconds/best - 1, proved
+	const searches = 3
+	worst = math.Inf(-1)
+	for k := range uint64(searches) {
+		plan, err := Solve(context.Background(), p, Options{Seed: k})
+		require.NoError(t, err)
+		require.Zero(t, plan.Unplaced, "%+v", c)
+		require.True(t, plan.Within)
+		require.LessOrEqual(t, plan.LowerBound, min(best, plan.Seconds)+1e-6)
+		require.LessOrEqual(t, plan.Seconds, greedy.cost()+1e-9, "never worse than greedy")
+		over += (plan.Seconds/best - 1) / searches
+		worst = max(worst, plan.Seconds/best-1)
+	}
+	return over, worst, proved
 }
 
 // shapes of all instances: 5 to 20 places, 40 to 200 pieces.
@@ -202,8 +209,8 @@ func TestPlansComeWithinAHalfPercentOfTheOptimum(t *testing.T) {
 		t.Skip("glpsol is not installed: scripts/test.sh installs it")
 	}
 	for _, c := range shapes[:5] {
-		over, proved := compared(t, c, 3, 20)
-		t.Logf("%+v: %+.2f %%, proved %v", c, 100*over, proved)
+		over, worst, proved := compared(t, c, 3, 20)
+		t.Logf("%+v: %+.2f %%, at worst %+.2f %%, proved %v", c, 100*over, 100*worst, proved)
 		assert.LessOrEqual(t, over, allowed(c, proved), "%+v", c)
 	}
 }
@@ -222,10 +229,10 @@ func allowed(c shape, proved bool) float64 {
 func BenchmarkAssignment(b *testing.B) {
 	for _, c := range shapes {
 		b.Run(fmt.Sprintf("places=%d/pieces=%d/against=%v/limits=%v/groups=%d", c.places, c.items, c.against, c.limits, c.groups), func(b *testing.B) {
-			over, proved := compared(b, c, 3, 60)
+			over, worst, proved := compared(b, c, 3, 60)
 			said := "no plan of GLPK's to compare with"
 			if !math.IsInf(over, 0) && over > -1 {
-				said = fmt.Sprintf("%+.2f %% of GLPK's, proved %v, within what is asked: %v", 100*over, proved, over <= allowed(c, proved))
+				said = fmt.Sprintf("%+.2f %% over GLPK's, at worst %+.2f %%, proved %v, within what is asked: %v", 100*over, 100*worst, proved, worst <= allowed(c, proved))
 			}
 			b.Log(said)
 			p := planted(3, c)

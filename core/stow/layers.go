@@ -16,7 +16,7 @@ func Layers(laid []Laid) []int {
 	layer := make([]int, len(laid))
 	for k, i := range order {
 		for _, j := range order[:k] {
-			if x, y, _ := overlap(laid[i], laid[j]); x > slack && y > slack && laid[j].At.Z+laid[j].Size.Z <= laid[i].At.Z+slack {
+			if laid[i].Over(laid[j]) {
 				layer[i] = max(layer[i], layer[j]+1)
 			}
 		}

@@ -17,31 +17,41 @@ func (s *search) undo(ms []moved) {
 	}
 }
 
-// change makes a random move that keeps every place within its load and room, as
-// far as they are asked; ok is false, and nothing is changed, where it came to none.
-func (s *search) change() (ms []moved, ok bool) {
-	if len(s.item) == 0 {
-		return nil, false
-	}
+// try makes a random move if the plan then costs no more than most. It keeps
+// every place within its room, and within its load as far as that is asked. It
+// gives the cost of the plan then, and whether it moved.
+func (s *search) try(cost, most float64) (float64, bool) {
 	u := s.unit()
+	grouped := len(s.Groups) > 0
+	var ms []moved
 	switch k := s.r.IntN(100); {
 	case k < 40:
-		ms = s.shift(u)
-	case k < 88:
-		ms = s.swap(u, s.counterpart(u))
-	case k < 92:
+		p := s.target(s.item[u])
+		if p < 0 || p == s.now.at[u] || s.now.at[u] >= 0 && s.now.foreseenShift(u, p) > most {
+			return cost, false
+		}
+		ms = s.shift(u, p)
+	case k < 44:
 		ms = s.eject(u)
-	case k < 98 && len(s.Groups) > 0:
+	case grouped && k < 50:
 		ms = s.gather(u)
-	case k < 99 && len(s.Groups) == 0:
-		ms = s.swap(u, s.counterpart(u))
-	default:
+	case grouped && k < 52 || k < 45:
 		ms = s.ruin(u)
+	default:
+		v := s.counterpart(u)
+		if !s.swappable(u, v) || s.now.at[u] >= 0 && s.now.at[v] >= 0 && s.now.foreseenSwap(u, v) > most {
+			return cost, false
+		}
+		ms = s.swap(u, v)
 	}
 	if len(ms) == 0 {
-		return nil, false
+		return cost, false
 	}
-	return ms, true
+	if c := s.now.cost(); c <= most && s.laid(ms) { // laying is looked at last: it costs more than all else
+		return c, true
+	}
+	s.undo(ms)
+	return cost, false
 }
 
 // laid says whether the places that moves touched still hold what is in them.
@@ -105,21 +115,25 @@ func (s *search) to(u, p int) moved {
 	return moved{u, was}
 }
 
-func (s *search) shift(u int) []moved {
+func (s *search) shift(u, p int) []moved {
 	i := s.item[u]
-	p := s.target(i)
-	if p < 0 || p == s.now.at[u] || !s.now.takes(p, s.Items[i].Kg, s.volume[i]) || s.now.clashesIn(i, p) {
+	if !s.now.takes(p, s.Items[i].Kg, s.volume[i]) || s.now.clashesIn(i, p) {
 		return nil
 	}
 	return []moved{s.to(u, p)}
 }
 
+// swappable says whether two units may go to each other's places at all.
+func (s *search) swappable(u, v int) bool {
+	i, j, a, b := s.item[u], s.item[v], s.now.at[u], s.now.at[v]
+	return i != j && a != b && (b < 0 || s.allowed[i][b]) && (a < 0 || s.allowed[j][a])
+}
+
 func (s *search) swap(u, v int) []moved {
-	i, j := s.item[u], s.item[v]
-	a, b := s.now.at[u], s.now.at[v]
-	if i == j || a == b || b >= 0 && !s.allowed[i][b] || a >= 0 && !s.allowed[j][a] {
+	if !s.swappable(u, v) {
 		return nil
 	}
+	i, j, a, b := s.item[u], s.item[v], s.now.at[u], s.now.at[v]
 	dkg, dvol := s.Items[i].Kg-s.Items[j].Kg, s.volume[i]-s.volume[j]
 	if b >= 0 && !s.now.takes(b, dkg, dvol) || a >= 0 && !s.now.takes(a, -dkg, -dvol) {
 		return nil
@@ -224,7 +238,7 @@ func (s *search) gather(u int) []moved {
 	groups := s.groupsOf[i]
 	a := s.now.at[u]
 	if len(groups) == 0 {
-		return s.shift(u)
+		return nil
 	}
 	g := groups[s.r.IntN(len(groups))]
 	b := s.target(i)

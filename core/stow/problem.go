@@ -3,6 +3,7 @@ package stow
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"ergasia/core/check"
 
@@ -31,7 +32,7 @@ type Spot struct {
 // Item is Count pieces alike; each may go into another place.
 type Item struct {
 	Piece
-	Lot     int       // pieces that one of these is, which stay together; 0 is 1. Kg and Uses are of the lot
+	Lot     int       // pieces that one of these is, which stay together; 0 is 1. Cost is of the lot, Kg and Uses of a piece
 	Pinned  string    // id of the only place that it may go to
 	Cost    []float64 // seconds a day for one, by place; +Inf where it may not be
 	Hazards []string
@@ -141,6 +142,9 @@ func (p Problem) Check() error {
 	}
 	for i, g := range p.Groups {
 		field := fmt.Sprintf("groups[%d].", i)
+		if sorted := slices.Sorted(slices.Values(g.Items)); len(slices.Compact(sorted)) < len(g.Items) {
+			fs.Add(field+"items", g.Name, "must not have an item twice")
+		}
 		fs.Within(field+"split_cost_s", g.Split, 0, 1e9)
 		for _, it := range g.Items {
 			if it < 0 || it >= len(p.Items) {

@@ -24,12 +24,12 @@ func TestHazardsAreApartBothWays(t *testing.T) {
 }
 
 func TestAProblemThatIsWrongIsToldWhole(t *testing.T) {
-	p := Problem{Places: []Spot{{Place: Place{ID: "a"}}}, Groups: []Group{{ID: "g", Items: []int{5}, Split: -1}}, Items: []Item{
+	p := Problem{Places: []Spot{{Place: Place{ID: "a"}}}, Groups: []Group{{ID: "g", Items: []int{5, 5}, Split: -1}}, Items: []Item{
 		{Piece: Piece{ID: "x", Kg: -1, Count: 1}, Cost: []float64{1}},
 		{Piece: Piece{ID: "y", Kg: math.NaN(), Count: -1, Uses: -2}, Cost: []float64{1, 2}, Pinned: "b"}}}
 	err := p.Check()
 	for _, says := range []string{"items[0].kg", "items[1].kg", "items[1].count", "items[1].uses_per_day", `items[1].pinned_to is "b"`, "items[1].cost is 2",
-		"groups[0].items is 5", "groups[0].split_cost_s is -1"} {
+		"groups[0].items is 5", "must not have an item twice", "groups[0].split_cost_s is -1"} {
 		assert.ErrorContains(t, err, says)
 	}
 	_, err = Solve(context.Background(), p, Options{})
@@ -43,7 +43,7 @@ func TestALotStaysTogether(t *testing.T) {
 		return Spot{Place: Place{ID: id, Size: r3.Vec{X: x, Y: 0.2, Z: 0.2}, MaxKg: 10}}
 	}
 	p := Problem{Limits: NoLimits(), Places: []Spot{spot("for two", 0.45), spot("for four", 0.85)},
-		Items: []Item{{Piece: Piece{ID: "jackets", Size: size, Kg: 3, Count: 1, Uses: 3}, Lot: 3, Cost: []float64{1, 5}}}}
+		Items: []Item{{Piece: Piece{ID: "jackets", Size: size, Kg: 1, Count: 1, Uses: 1}, Lot: 3, Cost: []float64{1, 5}}}}
 	plan := mustSolve(t, p)
 	assert.Equal(t, [][]int{{1}}, plan.At, "three do not go where two do, though it costs less")
 	assert.Len(t, plan.Layouts[1], 3)

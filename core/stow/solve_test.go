@@ -189,16 +189,12 @@ func TestASearchIsTheSameForTheSameSeed(t *testing.T) {
 func TestAStoppedSearchGivesItsBestSoFar(t *testing.T) {
 	p := planted(3, shape{places: 8, items: 60})
 	ctx, stop := context.WithCancel(context.Background())
-	told := 0
-	plan, err := Solve(ctx, p, Options{Steps: 100_000_000, Progress: func(g Progress) {
-		told++
-		assert.GreaterOrEqual(t, g.Seconds, g.LowerBound-1e-6)
-		stop()
-	}})
+	stop()
+	plan, err := Solve(ctx, p, Options{Steps: 100_000_000})
 	require.NoError(t, err)
 	assert.Equal(t, Deadline, plan.StoppedBy)
-	assert.Equal(t, 1, told)
 	assert.LessOrEqual(t, plan.Unplaced, 6, "greedy leaves few out")
+	assert.LessOrEqual(t, plan.LowerBound, plan.Seconds)
 }
 
 func TestASearchBeginsWithThePlanItIsGiven(t *testing.T) {
@@ -265,7 +261,7 @@ func TestWhatAGreedyHandLeavesOutIsSqueezedIn(t *testing.T) {
 	for _, piece := range sawn(newRand(9), whole, 18) {
 		p.Items = append(p.Items, Item{Piece: piece, Cost: []float64{1}})
 	}
-	plan, err := Solve(context.Background(), p, Options{Steps: 20_000})
+	plan, err := Solve(context.Background(), p, Options{Steps: 20_000, Squeeze: true})
 	require.NoError(t, err)
 	assert.Zero(t, plan.Unplaced)
 	assert.Len(t, plan.Layouts[0], 18)

@@ -6,7 +6,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// squeeze looks long for a way to lay more of what was left out in each place.
+// squeeze looks longer than Lay does for a way to lay more of what was left out in each place.
 func (s *search) squeeze() {
 	for p := range s.Places {
 		if s.now.unplaced == 0 || s.ctx.Err() != nil || s.Places[p].Size == (r3.Vec{}) {
@@ -35,10 +35,8 @@ func (s *search) squeezeIn(p int, units []int) {
 	pieces := slices.Clone(s.Places[p].Held)
 	was := make([]moved, 0, len(units))
 	for _, u := range units {
-		if piece := s.Items[s.item[u]].Piece; s.sized[s.item[u]] {
-			lot := max(s.Items[s.item[u]].Lot, 1)
-			piece.Count, piece.Kg, piece.Uses = lot, piece.Kg/float64(lot), piece.Uses/float64(lot)
-			pieces = append(pieces, piece)
+		if i := s.item[u]; s.sized[i] {
+			pieces = append(pieces, s.pieces[i])
 		}
 		was = append(was, moved{u, s.now.at[u]})
 	}
@@ -55,13 +53,17 @@ func (s *search) squeezeIn(p int, units []int) {
 		got[held.ID] -= held.Count
 	}
 	for _, u := range units {
-		it := s.Items[s.item[u]]
-		if lot := max(it.Lot, 1); !s.sized[s.item[u]] || got[it.ID] >= lot {
-			got[it.ID] -= lot
+		i := s.item[u]
+		if piece := s.pieces[i]; !s.sized[i] || got[piece.ID] >= piece.Count {
+			got[piece.ID] -= piece.Count
 			s.now.put(u, p)
 		}
 	}
-	if s.now.n[p] <= before || !s.now.kept() || !s.now.holdable(p) {
+	partly := false // a lot went in only in part: without it others might lie in the air
+	for _, more := range got {
+		partly = partly || more > 0
+	}
+	if partly || s.now.n[p] <= before || !s.now.kept() || !s.now.holdable(p) {
 		for _, u := range units {
 			s.now.take(u)
 		}
@@ -71,12 +73,6 @@ func (s *search) squeezeIn(p int, units []int) {
 			}
 		}
 		return
-	}
-	for id, more := range got { // a lot that went in only in part stays out
-		for range max(more, 0) {
-			i := slices.IndexFunc(laid, func(l Laid) bool { return l.ID == id })
-			laid = slices.Delete(laid, i, i+1)
-		}
 	}
 	s.layouts[p], s.layoutOf[p] = laid, s.now.key[p]
 	s.least = s.now.cost()

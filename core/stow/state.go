@@ -10,8 +10,9 @@ import (
 
 // model is a problem made ready for searching. A unit is one piece.
 type model struct {
-	Problem
-	item     []int // of each unit
+	Problem          // its items with the mass and the uses of whole lots
+	pieces   []Piece // what is laid of each item: a lot of it
+	item     []int   // of each unit
 	unitsOf  [][]int
 	groupsOf [][]int   // of each item
 	may      [][]int   // places that each item may go to, cheapest first
@@ -37,13 +38,18 @@ type prices struct {
 
 func newModel(p Problem) *model {
 	m := &model{Problem: p, patient: 60, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
+	m.Items = slices.Clone(p.Items)
 	r := rand.New(rand.NewPCG(7, 7))
 	for i, it := range p.Items {
+		lot, piece := max(it.Lot, 1), it.Piece
+		piece.Count = lot
+		m.pieces = append(m.pieces, piece)
+		m.Items[i].Kg, m.Items[i].Uses = it.Kg*float64(lot), it.Uses*float64(lot)
 		for range it.Count {
 			m.unitsOf[i] = append(m.unitsOf[i], len(m.item))
 			m.item = append(m.item, i)
 		}
-		m.volume = append(m.volume, leastVolume(it.Piece)*float64(max(it.Lot, 1)))
+		m.volume = append(m.volume, leastVolume(it.Piece)*float64(lot))
 		m.sized = append(m.sized, it.Size != r3.Vec{})
 		m.hash = append(m.hash, r.Uint64()|1)
 	}
@@ -181,12 +187,8 @@ func (m *model) empty() *state {
 func (m *model) strict() prices { return prices{math.Inf(1), 1e4 * m.big} }
 
 func (s *state) loaded(p int, kg float64) {
-	s.overload -= max(0, s.kg[p]-s.load[p]-1e-9)
+	s.overload = settled(s.overload - s.overBy(p, 0) + s.overBy(p, kg))
 	s.kg[p] += kg
-	s.overload += max(0, s.kg[p]-s.load[p]-1e-9)
-	if s.overload < 1e-12 {
-		s.overload = 0
-	}
 }
 
 // takes says whether a place may have so much more in it, as far as it is asked.
@@ -308,8 +310,8 @@ func (s *state) contents(p int) []Piece {
 	pieces := slices.Clone(s.Places[p].Held)
 	for i, n := range s.count[p] {
 		if n > 0 && s.sized[i] {
-			piece, lot := s.Items[i].Piece, max(s.Items[i].Lot, 1)
-			piece.Count, piece.Kg, piece.Uses = int(n)*lot, piece.Kg/float64(lot), piece.Uses/float64(lot)
+			piece := s.pieces[i]
+			piece.Count *= int(n)
 			pieces = append(pieces, piece)
 		}
 	}
@@ -337,16 +339,7 @@ func (s *state) over() float64 {
 
 // cost is what the search makes small: seconds, with what is left out and what
 // is broken at their prices.
-func (s *state) cost() float64 {
-	price := s.seconds + s.Balance.cost(s.heel, s.trim) + s.big*float64(s.unplaced)
-	if s.overload > 0 {
-		price += s.prices.overload * s.overload
-	}
-	if over := s.over(); over > 1e-9 {
-		price += s.prices.moment * over
-	}
-	return price
-}
+func (s *state) cost() float64 { return s.price(s.seconds, s.overload, s.heel, s.trim, s.unplaced) }
 
 // kept says whether the plan breaks nothing.
 func (s *state) kept() bool { return s.overload == 0 && s.over() <= 1e-9 }

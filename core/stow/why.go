@@ -11,7 +11,7 @@ import (
 // keeps it from the places, and what fills those that would take it.
 func (plan Plan) Why(p Problem, item int, u units.System) string {
 	m := newModel(p)
-	it := p.Items[item]
+	it := m.Items[item] // with the mass of its lot
 	byRule := map[string]int{}
 	var open []int
 	for j := range p.Places {
@@ -40,7 +40,7 @@ func (plan Plan) Why(p Problem, item int, u units.System) string {
 		for i := range p.Items {
 			for _, at := range plan.At[i] {
 				if at == j {
-					kg += p.Items[i].Kg
+					kg += m.Items[i].Kg
 				}
 			}
 		}

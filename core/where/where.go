@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 
+	"ergasia/core/stow"
+
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
@@ -23,12 +25,10 @@ type Lying struct {
 	Size  r3.Vec
 }
 
-const touch = 0.002 // metres that boxes may overlap in plan and still lie side by side
+const touch = 0.002 // metres over the middle of a place that a thing on one side may reach
 
-// over says whether a lies on or above b, in part.
 func over(a, b Lying) bool {
-	overlap := func(p, s, q, t float64) bool { return p < q+t-touch && q < p+s-touch }
-	return a.At.Z >= b.At.Z+b.Size.Z-touch && overlap(a.At.X, a.Size.X, b.At.X, b.Size.X) && overlap(a.At.Y, a.Size.Y, b.At.Y, b.Size.Y)
+	return stow.Laid{At: a.At, Size: a.Size}.Over(stow.Laid{At: b.At, Size: b.Size})
 }
 
 // Above lists what must be lifted off to take the thing out, from the top down,
