@@ -11,6 +11,10 @@ import (
 
 func (s *Server) registerPlan() {
 	const boat = "/api/crews/{crew}/boats/{boat}/"
+	crewOperation(s, app.See, huma.Operation{OperationID: "plan-schools", Method: http.MethodGet, Path: crewPath + "plan-schools", Summary: "What each school of stowing is good at"},
+		func(context.Context, app.Actor, *CrewPath) (*Body[map[string]app.Weights], error) {
+			return body(app.Schools, nil)
+		})
 	crewOperation(s, app.Try, huma.Operation{OperationID: "plan-stowage", Method: http.MethodPost, Path: boat + "plan", Summary: "Look for a better stowage, without changing anything"},
 		func(ctx context.Context, actor app.Actor, in *struct {
 			BoatPath

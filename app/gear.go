@@ -176,10 +176,9 @@ func tidyTags(tags []string) []string {
 // lie on one another, fragile as they are.
 func piece(g store.Gear) stow.Piece {
 	p := stow.Piece{ID: g.ID.String(), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
-		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod", Soft: g.Shape == "soft",
-		Uses: wanted(g) / float64(max(g.Count, 1))}
+		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod", Soft: g.Shape == "soft"}
 	if g.Shape == "loose" {
-		p.Kg, p.Count, p.Uses = g.Kg*float64(g.Count), 1, wanted(g)
+		p.Kg, p.Count = g.Kg*float64(g.Count), 1
 	}
 	return p
 }

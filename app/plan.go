@@ -260,23 +260,25 @@ func (p *planner) why(g store.Gear, waits bool, was, is rummaged) string {
 	case !before:
 		return fmt.Sprintf("There and back in %.0f s; %s.", then.Round(), mass)
 	case then.Round() < now.Round()-0.5:
-		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s a day.", then.Round(), now.Round(), times(g.UsesPerDay))
+		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s.", then.Round(), now.Round(), timesADay(g.UsesPerDay))
 	case then.Round() > now.Round()+0.5:
 		return fmt.Sprintf("It takes %.0f s instead of %.0f: it makes room for what is used more, or levels her (%s).", then.Round(), now.Round(), mass)
 	}
 	return fmt.Sprintf("As quick as before, %.0f s: it makes room for others, or keeps its kit together (%s).", then.Round(), mass)
 }
 
-func times(n float64) string {
+func timesADay(n float64) string {
 	switch {
 	case n == 1:
-		return "once"
+		return "once a day"
 	case n == 2:
-		return "twice"
+		return "twice a day"
+	case n < 0.1:
+		return "hardly ever"
 	case n < 1:
-		return fmt.Sprintf("%.1f times", n)
+		return fmt.Sprintf("%.1f times a day", n)
 	}
-	return fmt.Sprintf("%.0f times", n)
+	return fmt.Sprintf("%.0f times a day", n)
 }
 
 // AcceptInput makes moves of a plan, in their order: all or none of them.

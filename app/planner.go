@@ -102,11 +102,9 @@ func (s *snapshot) hazards(g store.Gear) []string {
 func (p *planner) item(g store.Gear) stow.Item {
 	piece := p.piece(g)
 	it := stow.Item{Piece: piece, Lot: piece.Count, Hazards: p.hazards(g)}
-	it.Kg, it.Uses, it.Count = piece.Kg*float64(piece.Count), 0, 1
+	it.Count = 1
+	kg := piece.Kg * float64(piece.Count)
 	parts := p.usedIn(g, 0)
-	for _, u := range parts {
-		it.Uses += wanted(u.gear)
-	}
 	d, t := p.decks(), p.times()
 	now := p.stowage[g.ID]
 	_, high := p.craft.hull.Bounds()
@@ -120,8 +118,8 @@ func (p *planner) item(g store.Gear) stow.Item {
 			}
 			cost += wanted(u.gear) * f.Round()
 		}
-		cost += p.weights.LowDown * it.Kg / 10 * (place.Z + piece.Size.Z/2)
-		cost += p.weights.LowDown * it.Kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X
+		cost += p.weights.LowDown * kg / 10 * (place.Z + piece.Size.Z/2)
+		cost += p.weights.LowDown * kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X
 		if now.PlaceID != nil && *now.PlaceID != place.ID {
 			cost += p.weights.Stay
 		}

@@ -79,14 +79,7 @@ func (s *snapshot) decks() *decks {
 
 func (s *snapshot) walk(manned map[uuid.UUID]bool) *decks {
 	sheer := s.craft.lines.PlanSheer
-	b := reach.Boat{Length: sheer[len(sheer)-1][0], HalfBreadth: func(x float64) float64 {
-		for i := 1; i < len(sheer); i++ {
-			if p, q := sheer[i-1], sheer[i]; x >= p[0] && x <= q[0] && q[0] > p[0] {
-				return p[1] + (q[1]-p[1])*(x-p[0])/(q[0]-p[0])
-			}
-		}
-		return 0
-	}}
+	b := reach.Boat{Length: sheer[len(sheer)-1][0], HalfBreadth: reach.Sheer(sheer)}
 	for _, p := range s.posts {
 		b.Posts = append(b.Posts, reach.Post{Name: p.Name, At: r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, Manned: manned[p.ID]})
 	}
@@ -99,7 +92,7 @@ func (s *snapshot) walk(manned map[uuid.UUID]bool) *decks {
 			Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height}, Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth},
 			Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Inside: inside})
 	}
-	return &decks{b, b.Ways(reach.DefaultTable())}
+	return &decks{b, b.Ways(s.times())}
 }
 
 // postsOf are the posts from which a thing is fetched: the one it is used at, or
@@ -147,17 +140,16 @@ func (s *snapshot) usedIn(g store.Gear, boxes int) []used {
 	return list
 }
 
-// rummaged is what all fetching takes, and what of it each thing takes.
+// rummaged is what all fetching takes, and each thing once.
 type rummaged struct {
 	minutes float64
-	seconds map[uuid.UUID]float64 // a day, by thing in a place, what it holds included
-	fetch   map[uuid.UUID]reach.Fetch
+	fetch   map[uuid.UUID]reach.Fetch // of things in places
 }
 
 // rummage adds up what fetching everything aboard takes in a day. What no hand
-// comes to is not counted: the plan page and the place's card say so.
+// comes to is not counted: the picture of reach says so.
 func (s *snapshot) rummage(laid map[uuid.UUID][]stow.Laid) rummaged {
-	r := rummaged{seconds: map[uuid.UUID]float64{}, fetch: map[uuid.UUID]reach.Fetch{}}
+	r := rummaged{fetch: map[uuid.UUID]reach.Fetch{}}
 	if len(s.posts) == 0 || len(s.places) == 0 {
 		return r
 	}
@@ -177,7 +169,6 @@ func (s *snapshot) rummage(laid map[uuid.UUID][]stow.Laid) rummaged {
 				if !ok {
 					continue
 				}
-				r.seconds[g.ID] += u.gear.UsesPerDay * f.Round()
 				r.minutes += u.gear.UsesPerDay * f.Round() / 60
 				if u.boxes == 0 {
 					r.fetch[g.ID] = f
@@ -199,7 +190,7 @@ func (s *snapshot) lying(g store.Gear, p store.Place, here []store.Gear, laid []
 		}
 		over := []float64{}
 		for _, o := range laid {
-			if o.ID != one.ID && covers(o, one) {
+			if o.ID != one.ID && o.Over(one) {
 				i := slices.IndexFunc(here, func(h store.Gear) bool { return h.ID.String() == o.ID })
 				if i >= 0 {
 					kg, _ := s.weight(here[i])
@@ -213,12 +204,4 @@ func (s *snapshot) lying(g store.Gear, p store.Place, here []store.Gear, laid []
 		}
 	}
 	return l
-}
-
-// covers says whether a lies on or over b.
-func covers(a, b stow.Laid) bool {
-	const touch = 0.002
-	return a.At.Z >= b.At.Z+b.Size.Z-touch &&
-		a.At.X < b.At.X+b.Size.X-touch && b.At.X < a.At.X+a.Size.X-touch &&
-		a.At.Y < b.At.Y+b.Size.Y-touch && b.At.Y < a.At.Y+a.Size.Y-touch
 }

@@ -227,6 +227,9 @@ func (s *snapshot) piece(g store.Gear) stow.Piece {
 	kg, _ := s.weight(g)
 	p.NeedsDry = s.needsDry(g)
 	p.Kg = kg / float64(max(p.Count, 1))
+	for _, u := range s.usedIn(g, 0) { // a box lies as handy as what it holds is wanted
+		p.Uses += wanted(u.gear) / float64(max(p.Count, 1))
+	}
 	return p
 }
 

@@ -5,6 +5,7 @@
 need_tools
 find_postgres
 install_package chromium chromium "the browser that one benchmark drives"
+install_package glpsol glpk-utils "the general solver that plans are compared with"
 export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
 "$ROOT/scripts/build.sh"
 export ERGASIA_BINARY=$ROOT/bin/ergasia
@@ -12,8 +13,9 @@ cd "$ROOT"
 go test ./core/units ./core/hull ./core/float ./core/road ./core/stow ./core/find ./core/entry ./core/kit ./core/due ./core/where ./formats/table -count=1 -rapid.checks=1000
 # Ten thousand random hulls and loads: each comes to rest, or is told why not.
 go test ./core/float -run TestEveryHullAndLoad -count=1 -rapid.checks=10000 -v | grep -E 'have no attitude|^(ok|FAIL)'
-go test -run '^$' -bench . ./core/...
-"$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x ./api ./e2e
+# Among them plans beside those of a general solver, which gets a minute for each.
+go test -run '^$' -bench . -timeout 60m ./core/...
+"$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x ./api ./demo ./e2e
 # A thousand crews with half a million pieces: it takes some minutes to build.
 POSTGRES_SETTINGS="-c shared_buffers=1GB -c max_wal_size=4GB" \
   "$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x -timeout 30m ./app

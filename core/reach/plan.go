@@ -53,6 +53,19 @@ type Boat struct {
 	Places      []Place
 }
 
+// Sheer reads the half breadth off points of x and y along the sheer, aft to
+// fore; there is none beyond its ends.
+func Sheer(line [][2]float64) func(x float64) float64 {
+	return func(x float64) float64 {
+		for i := 1; i < len(line); i++ {
+			if a, b := line[i-1], line[i]; x >= a[0] && x <= b[0] && b[0] > a[0] {
+				return a[1] + (b[1]-a[1])*(x-a[0])/(b[0]-a[0])
+			}
+		}
+		return 0
+	}
+}
+
 const (
 	cell     = 0.1  // metres
 	gunwale  = 0.12 // metres inside the sheer that nobody walks on

@@ -130,7 +130,7 @@ func runReach(data []byte) (any, error) {
 }
 
 func (in reachIn) boat(fs *check.Faults) reach.Boat {
-	b := reach.Boat{Length: in.Breadths[len(in.Breadths)-1][0], HalfBreadth: func(x float64) float64 { return interpolate(in.Breadths, x) }}
+	b := reach.Boat{Length: in.Breadths[len(in.Breadths)-1][0], HalfBreadth: reach.Sheer(in.Breadths)}
 	for i := 1; i < len(in.Breadths); i++ {
 		if in.Breadths[i][0] <= in.Breadths[i-1][0] {
 			fs.Add(fmt.Sprintf("half_breadth_xy_m[%d]", i), in.Breadths[i], "must go from aft to forward")
@@ -160,14 +160,4 @@ func (in reachIn) boat(fs *check.Faults) reach.Boat {
 		b.Places = append(b.Places, place)
 	}
 	return b
-}
-
-// interpolate reads y at x off a line of points; nought beyond its ends.
-func interpolate(line [][2]float64, x float64) float64 {
-	for i := 1; i < len(line); i++ {
-		if a, b := line[i-1], line[i]; x >= a[0] && x <= b[0] {
-			return a[1] + (b[1]-a[1])*(x-a[0])/(b[0]-a[0])
-		}
-	}
-	return 0
 }

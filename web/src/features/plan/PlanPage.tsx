@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { benchKey, useBench } from "../../api/bench";
-import { api, type Bench, type BoatState, type Membership, sayError, write } from "../../api/client";
+import { answered, api, type Bench, type BoatState, type Membership, sayError, write } from "../../api/client";
 import { freshGear } from "../../api/gear";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { unitsOf } from "../../units";
@@ -20,14 +20,6 @@ const SCHOOLS = [
 type School = (typeof SCHOOLS)[number][0];
 type Weights = NonNullable<PlanInput["weights"]>;
 
-/** The schools' weights, as app/plan.go has them. */
-const WEIGHTS: Record<School, Weights> = {
-  use: { kit_s: 4, owner_s: 0, stay_s: 2, level_s: 20, low_down_s: 4 },
-  technique: { kit_s: 40, owner_s: 0, stay_s: 2, level_s: 20, low_down_s: 4 },
-  owner: { kit_s: 0, owner_s: 60, stay_s: 2, level_s: 20, low_down_s: 4 },
-  balance: { kit_s: 2, owner_s: 0, stay_s: 1, level_s: 150, low_down_s: 20 },
-};
-
 const SLIDERS: [keyof Weights, string, number][] = [
   ["stay_s", "People know where it is", 30],
   ["kit_s", "A kit in one place", 120],
@@ -39,20 +31,29 @@ const SLIDERS: [keyof Weights, string, number][] = [
 export default function PlanPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useBench(me.crew_id, boat);
-  if (bench.isPending) return <Waiting text="Laying everything out on the quay…" />;
+  const schools = useQuery({
+    queryKey: ["plan-schools"],
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/plan-schools", { params: { path: { crew: me.crew_id } }, signal }),
+      ) as Promise<Record<School, Weights>>,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (bench.isPending || schools.isPending) return <Waiting text="Laying everything out on the quay…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  return <Planning key={boat} me={me} bench={bench.data} />;
+  if (schools.isError) return <ErrorNote text={sayError(schools.error)} onRetry={() => schools.refetch()} />;
+  return <Planning key={boat} me={me} bench={bench.data} schools={schools.data} />;
 }
 
-function Planning({ me, bench }: { me: Membership; bench: Bench }) {
+function Planning({ me, bench, schools }: { me: Membership; bench: Bench; schools: Record<School, Weights> }) {
   const [school, setSchool] = useState<School>("use");
-  const [weights, setWeights] = useState<Weights>(WEIGHTS.use);
+  const [weights, setWeights] = useState<Weights>(schools.use);
   const [quay, setQuay] = useState(false);
   const [pinned, setPinned] = useState<string[]>([]);
   const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
     setSchool(s);
-    setWeights(WEIGHTS[s]);
+    setWeights(schools[s]);
   };
   const rummage = bench.state.now.rummage_min_per_day;
   return (

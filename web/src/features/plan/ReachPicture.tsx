@@ -62,6 +62,7 @@ function Bands({ bench, reach, post }: { bench: Bench; reach: Reach; post: strin
   const { rect, at } = fromAbove(bench);
   const here = bench.posts.find((p) => p.id === post);
   const places = new Map(bench.places.map((p) => [p.id, p]));
+  const top = (id: string) => (places.get(id)?.corner_m[2] ?? 0) + (places.get(id)?.size_m[2] ?? 0);
   const far = reach.places.filter((p) => p.seconds == null);
   return (
     <>
@@ -82,27 +83,29 @@ function Bands({ bench, reach, post }: { bench: Bench; reach: Reach; post: strin
             )
           );
         })}
-        {reach.places.map((p) => {
-          const place = places.get(p.place_id);
-          if (!place) return null;
-          const box = rect(place);
-          return (
-            <g key={p.place_id}>
-              <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.6" />
-              <rect {...box} fill="var(--water)" fillOpacity={bandOf(p.seconds)?.fill ?? 0} />
-              <text
-                x={box.x + box.width / 2}
-                y={box.y + box.height / 2 + 5}
-                textAnchor="middle"
-                fontSize={Math.min(17, box.height - 1)}
-                className="figure-type"
-                fill="currentColor"
-              >
-                {p.seconds == null ? "–" : p.seconds.toFixed(0)}
-              </text>
-            </g>
-          );
-        })}
+        {[...reach.places]
+          .sort((a, b) => top(a.place_id) - top(b.place_id))
+          .map((p) => {
+            const place = places.get(p.place_id);
+            if (!place) return null;
+            const box = rect(place);
+            return (
+              <g key={p.place_id}>
+                <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.6" />
+                <rect {...box} fill="var(--water)" fillOpacity={bandOf(p.seconds)?.fill ?? 0} />
+                <text
+                  x={box.x + box.width / 2}
+                  y={box.y + box.height / 2 + 5}
+                  textAnchor="middle"
+                  fontSize={Math.min(17, box.height - 1)}
+                  className="figure-type"
+                  fill="currentColor"
+                >
+                  {p.seconds == null ? "–" : p.seconds.toFixed(0)}
+                </text>
+              </g>
+            );
+          })}
         {here && <Feet at={at(here.at_m[0] ?? 0, here.at_m[1] ?? 0)} />}
       </BoatFromAbove>
       <p className="flex flex-wrap gap-x-5 gap-y-1">
