@@ -259,6 +259,8 @@ func (p *planner) why(g store.Gear, waits bool, was, is rummaged) string {
 		return "No place takes it."
 	case !before:
 		return fmt.Sprintf("There and back in %.0f s; %s.", then.Round(), mass)
+	case then.Round() < now.Round()-0.5 && wanted(g) > g.UsesPerDay:
+		return fmt.Sprintf("In hand in %.0f s instead of %.0f when it is needed.", then.Seconds, now.Seconds)
 	case then.Round() < now.Round()-0.5:
 		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s.", then.Round(), now.Round(), timesADay(g.UsesPerDay))
 	case then.Round() > now.Round()+0.5:

@@ -9,8 +9,8 @@ type Reach = Schemas["ReachView"];
 /** Seconds up to which something is near, at hand, or a walk; and how it is drawn. */
 const BANDS = [
   { most: 3, fill: 0.95, says: "under 3 s" },
-  { most: 6, fill: 0.6, says: "under 6 s" },
-  { most: 12, fill: 0.28, says: "under 12 s" },
+  { most: 6, fill: 0.5, says: "under 6 s" },
+  { most: 12, fill: 0.18, says: "under 12 s" },
 ];
 
 const bandOf = (s: number | null | undefined) => BANDS.find((b) => s != null && s <= b.most);
@@ -94,9 +94,8 @@ function Bands({ bench, reach, post }: { bench: Bench; reach: Reach; post: strin
                 <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.6" />
                 <rect {...box} fill="var(--water)" fillOpacity={bandOf(p.seconds)?.fill ?? 0} />
                 <text
-                  x={box.x + box.width / 2}
-                  y={box.y + box.height / 2 + 5}
-                  textAnchor="middle"
+                  x={box.x + 3}
+                  y={box.y + Math.min(18, box.height - 3)}
                   fontSize={Math.min(17, box.height - 1)}
                   className="figure-type"
                   fill="currentColor"
