@@ -203,6 +203,9 @@ const maxPieces = 120
 // It is deterministic.
 func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	singles := apart(pieces)
+	if len(singles) == 0 {
+		return nil, true
+	}
 	if len(singles) > maxPieces {
 		return nil, false
 	}
@@ -212,55 +215,69 @@ func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	if volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z {
 		return nil, false
 	}
-	laid, left := Pack(p, singles, patience)
+	laid, left := Pack(p, singles, patience(len(singles)))
 	if len(left) > 0 {
 		return nil, false
 	}
 	return laid, true
 }
 
-// patience is how many fillings are tried where the quick ones found no way.
-const patience = 24
+// patience is how many fillings of so many pieces are tried where the quick ones
+// found no way: a few milliseconds' work.
+func patience(pieces int) int { return min(max(2000/pieces, 24), 400) }
 
 // handiest lays the pieces in each of the orders, and keeps the way that costs
-// least to live with.
+// least to live with; where one taste finds none, by the next.
 func handiest(p Place, singles []Piece) ([]Laid, bool) {
 	kinds, of := makes(singles)
 	s := newPacker(p, singleLumps(p, kinds, of))
 	var best []Laid
 	least := math.Inf(1)
-	for i := range orders {
-		laid, ok := s.inTurn(i, kinds, of)
-		if !ok {
-			continue
+	for _, by := range tastes {
+		for i := range orders {
+			laid, ok := s.inTurn(i, by, kinds, of)
+			if !ok {
+				continue
+			}
+			if b := bother(laid, singles); b < least-slack {
+				best, least = laid, b
+			}
 		}
-		if b := bother(laid, singles); b < least-slack {
-			best, least = laid, b
+		if best != nil {
+			break
 		}
 	}
 	return best, best != nil
 }
 
+// fewPieces are laid by every taste, since that is quick.
+const fewPieces = 12
+
 // layable says quickly whether the pieces can be laid in one of the orders.
 func layable(p Place, singles []Piece) bool {
 	kinds, of := makes(singles)
 	s := newPacker(p, singleLumps(p, kinds, of))
-	for i := range orders {
-		if _, ok := s.inTurn(i, kinds, of); ok {
-			return true
+	for _, by := range tastes {
+		for i := range orders {
+			if _, ok := s.inTurn(i, by, kinds, of); ok {
+				return true
+			}
+		}
+		if len(singles) > fewPieces {
+			break
 		}
 	}
 	return false
 }
 
-// inTurn lays all lumps in one of the orders.
-func (s *packer) inTurn(order int, kinds []Piece, of [][]Piece) ([]Laid, bool) {
+// inTurn lays all lumps in one of the orders, by a taste.
+func (s *packer) inTurn(order int, by taste, kinds []Piece, of [][]Piece) ([]Laid, bool) {
 	turn := make([]int, len(s.lumps))
 	for i := range turn {
 		turn[i] = i
 	}
 	slices.SortStableFunc(turn, func(a, b int) int { return orders[order](kinds[s.lumps[a].first()], kinds[s.lumps[b].first()]) })
-	b := s.inOrder(turn, tastes[0])
+	b := s.inOrder(turn, by)
 	if b.left() > 0 {
 		return nil, false
 	}
