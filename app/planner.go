@@ -3,9 +3,11 @@ package app
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
+	"ergasia/core/float"
 	"ergasia/core/reach"
 	"ergasia/core/stow"
 	"ergasia/store"
@@ -182,24 +184,39 @@ func (p *planner) groups(kits []store.Kit) {
 	}
 }
 
-// balance is what the rest of the boat asks of the planned gear's moments, with
-// everything else where it is: level, trimmed as the crew likes it, and at a
-// price that little outbids within the limits that they hold her to.
+// balance is what the rest of the boat asks of the planned gear's moments, as
+// she lies with the plan that is to be bettered: level, trimmed as the crew
+// likes it, and at a price that little outbids within the limits that they hold
+// her to. What waits on the quay is taken to come aboard where it does not trim her.
 func (p *planner) balance() {
 	p.problem.Limits = stow.NoLimits()
-	laid := p.lies()
-	f := p.craft.float.Solve(p.ledger(laid).load, nil).Figures
+	from := *p.snapshot
+	from.stowage = maps.Clone(p.stowage)
+	heel, trim, waits := 0.0, 0.0, 0.0
+	for i, g := range p.things {
+		kg, _ := p.weight(g)
+		started := first(p.start, func(s stow.Placed) bool { return s.Item == p.problem.Items[i].ID })
+		if started == nil {
+			from.carry(g.ID, store.Whereabouts{Kind: "quay"})
+			waits += kg
+			continue
+		}
+		place := p.place(uuid.MustParse(started.Place))
+		from.carry(g.ID, store.Whereabouts{Kind: "boat", BoatID: &p.boat.ID, PlaceID: &place.ID})
+		heel, trim = heel+kg*(place.Y+place.Breadth/2), trim+kg*(place.X+place.Length/2) // as the search counts them
+	}
+	load := from.ledger(from.lies()).load
+	f := p.craft.float.Solve(load, nil).Figures
+	if f != nil && waits > 0 {
+		trim += waits * f.LCF
+		load.Masses = append(load.Masses, float.Mass{Name: "what waits on the quay", Kg: waits, At: r3.Vec{X: f.LCF, Z: f.CG.Z}})
+		f = p.craft.float.Solve(load, nil).Figures
+	}
 	if f == nil {
 		return
 	}
-	heel, trim := 0.0, 0.0
-	for _, g := range p.aboard(laid) {
-		if g.place != nil && slices.ContainsFunc(p.things, func(o store.Gear) bool { return o.ID == g.ID }) {
-			heel, trim = heel+g.kg*(g.place.Y+g.place.Breadth/2), trim+g.kg*(g.place.X+g.place.Length/2) // as the search counts them
-		}
-	}
 	const degree = math.Pi / 180
-	kg := p.ledger(laid).load.Total().Kg
+	kg := load.Total().Kg
 	perHeel, perTrim := max(kg*f.GMT*degree, 1), max(kg*f.GML*degree, 1) // kg·m for a degree
 	l := p.craft.input.Limits
 	target := (l.TrimLow.Value + l.TrimHigh.Value) / 2

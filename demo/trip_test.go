@@ -3,6 +3,8 @@ package demo
 import (
 	"context"
 	"encoding/csv"
+	"fmt"
+	"math"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -77,9 +79,9 @@ func newCodrun(t testing.TB) *codrun {
 		l.posts[p.Name], err = c.AddPost(ctx, c.actor, uuid.Nil, c.boat, p)
 		require.NoError(t, err)
 	}
-	for mark, post := range map[string]string{"I": "helm", "S": "port rail", "O": "starboard rail"} { // as they fish
+	for mark, post := range map[string]string{"I": "helm", "S": "port quarter", "O": "starboard quarter"} { // as they run out
 		member, at := l.members[mark], l.posts[post]
-		_, err := c.Move(ctx, c.actor, uuid.Nil, c.boat, app.MoveInput{MemberID: &member, PostID: &at})
+		_, err := c.Move(ctx, c.actor, uuid.Nil, c.boat, app.MoveInput{MemberID: &member, PostID: &at, Seated: true})
 		require.NoError(t, err)
 	}
 	for _, row := range c.gear {
@@ -101,25 +103,51 @@ func newCodrun(t testing.TB) *codrun {
 }
 
 // stow makes the plan of a column of the table, each move as anyone's move is made.
-func (c *codrun) stow(t testing.TB, column string) (now app.Figures) {
+func (c *codrun) stow(t testing.TB, column string) app.Figures {
+	var in app.AcceptInput
 	for i, row := range c.gear {
 		place, known := c.places[row[column]]
 		require.True(t, known, "%s of %s", column, row["name"])
-		st, err := c.Move(context.Background(), c.actor, uuid.Nil, c.boat, app.MoveInput{GearID: &c.ids[i], PlaceID: &place})
-		if !assert.NoError(t, err, "%s: %s into %s", column, row["name"], row[column]) {
-			t.Log(told(err))
-			continue
-		}
-		now = st.Now
+		in.Moves = append(in.Moves, app.MoveInput{GearID: &c.ids[i], PlaceID: &place})
 	}
-	return now
+	st, err := c.Accept(context.Background(), c.actor, uuid.Nil, c.boat, in)
+	require.NoError(t, err, column)
+	return st.Now
 }
 
-var hands = []string{"by_technique", "by_owner", "by_use"}
+// plan asks for a plan of all that is on the quay, and then for better ones.
+func (c *codrun) plan(t testing.TB, rounds int) (v app.PlanView) {
+	in := app.PlanInput{School: "use", Quay: true}
+	for range rounds {
+		var err error
+		v, err = c.Plan(context.Background(), c.actor, c.boat, in)
+		require.NoError(t, err)
+		in.From = v.Puts
+		t.Log("by search:", figures(v.Then))
+	}
+	return v
+}
 
-func TestPlansMadeByHandCanBeMade(t *testing.T) {
-	for _, column := range hands {
-		now := newCodrun(t).stow(t, column)
-		t.Logf("%s: %.1f min, freeboard %.0f mm, heel %.2f", column, now.Rummage, now.Attitude.Lowest.M*1000, now.Attitude.HeelDeg)
+func figures(f app.Figures) string {
+	return fmt.Sprintf("%.1f min, freeboard %.0f mm, heel %.2f°, trim %.2f°", f.Rummage, f.Attitude.Lowest.M*1000, f.Attitude.HeelDeg, f.Attitude.TrimDeg)
+}
+
+func TestThePlanOfTheTripIsBetterThanThoseMadeByHand(t *testing.T) {
+	v := newCodrun(t).plan(t, 3)
+	require.Empty(t, v.LeftOut)
+	assert.LessOrEqual(t, math.Abs(v.Then.Attitude.HeelDeg), 0.5)
+	for _, column := range []string{"by_technique", "by_owner", "by_use"} {
+		hand := newCodrun(t).stow(t, column)
+		t.Log(column, figures(hand))
+		assert.LessOrEqual(t, v.Then.Rummage, 0.85*hand.Rummage, column)
+		assert.GreaterOrEqual(t, v.Then.Attitude.Lowest.M, hand.Attitude.Lowest.M, column)
+	}
+}
+
+// BenchmarkFirstPlanOfTheTrip is what one press waits for: 90 pieces, 40 places.
+func BenchmarkFirstPlanOfTheTrip(b *testing.B) {
+	c := newCodrun(b)
+	for b.Loop() {
+		c.plan(b, 1)
 	}
 }
