@@ -51,6 +51,8 @@ type packer struct {
 	lumps []lump
 	alike []int // index of the first lump of the same make
 	whole float64
+	spare []space // memory for the spaces of the next filling
+	cut   []space
 }
 
 func newPacker(p Place, lumps []lump) *packer {
@@ -310,8 +312,7 @@ func (s *packer) lay(b *branch, c set) {
 	b.used[c.lump] = true
 	b.volume += s.lumps[c.lump].volume
 	low, high := c.at, r3.Add(c.at, c.form.size)
-	var cut []space
-	kept := make([]space, 0, len(b.spaces)+4)
+	cut, kept := s.cut[:0], s.spare[:0]
 	for _, e := range b.spaces {
 		if low.X >= e.high.X-slack || high.X <= e.low.X+slack || low.Y >= e.high.Y-slack || high.Y <= e.low.Y+slack ||
 			low.Z >= e.high.Z-slack || high.Z <= e.low.Z+slack {
@@ -336,7 +337,7 @@ func (s *packer) lay(b *branch, c set) {
 			kept = append(kept, n)
 		}
 	}
-	b.spaces = kept
+	s.cut, s.spare, b.spaces = cut, b.spaces, kept // a branch has its spaces to itself
 }
 
 func (a space) within(b space) bool {

@@ -260,21 +260,31 @@ func (s *search) greedy() *state {
 // cheapest puts a unit where the plan then costs least, or leaves it out.
 func (s *search) cheapest(g *state, u int) bool {
 	i := s.item[u]
-	best, least := -1, g.cost()
+	type choice struct {
+		place int
+		cost  float64
+	}
+	var choices []choice
+	least := g.cost() - 1e-12
 	for _, p := range s.may[i] {
 		if !g.takes(p, s.Items[i].Kg, s.volume[i]) || g.clashesIn(i, p) {
 			continue
 		}
 		g.put(u, p)
-		if c := g.cost(); c < least-1e-12 && g.fits(p) {
-			best, least = p, c
+		if c := g.cost(); c < least {
+			choices = append(choices, choice{p, c})
 		}
 		g.take(u)
 	}
-	if best >= 0 {
-		g.put(u, best)
+	slices.SortStableFunc(choices, func(a, b choice) int { return compare(a.cost, b.cost) })
+	for _, c := range choices {
+		g.put(u, c.place)
+		if g.fits(c.place) {
+			return true
+		}
+		g.take(u)
 	}
-	return best >= 0
+	return false
 }
 
 // anneal tries moves until a step, cooling from warm (a share of what moves

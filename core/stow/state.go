@@ -26,7 +26,7 @@ type model struct {
 	sized    []bool // of each item
 	big      float64
 	reduced  [][]float64 // cost by [item][place] with what load and room are worth; nil before there is a bound
-	patient  int         // how often the search may still look long for a way to lay a place
+	patient  int         // fillings that the search may still spend on looking long for a way to lay a place
 }
 
 // prices of what a plan may break while it is searched for, seconds; infinite
@@ -37,7 +37,7 @@ type prices struct {
 }
 
 func newModel(p Problem) *model {
-	m := &model{Problem: p, patient: 60, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
+	m := &model{Problem: p, patient: 1500, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
 	m.Items = slices.Clone(p.Items)
 	r := rand.New(rand.NewPCG(7, 7))
 	for i, it := range p.Items {
@@ -294,13 +294,13 @@ func (s *state) layable(p int) bool {
 	if len(singles) > maxPieces {
 		return false
 	}
-	if layable(s.Places[p].Place, singles) {
-		return true
+	if len(singles) == 1 || layable(s.Places[p].Place, singles) {
+		return true // one alone was looked at before
 	}
 	if s.patient <= 0 || s.vol[p] > 0.95*s.room[p] {
 		return false
 	}
-	s.patient--
+	s.patient -= patience(len(singles))
 	_, ok := Lay(s.Places[p].Place, singles)
 	return ok
 }
