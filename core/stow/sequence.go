@@ -23,10 +23,23 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 	}
 	left := slices.DeleteFunc(slices.Clone(shifts), func(s Shift) bool { return s.From == s.To })
 	var order []Shift
+	taken := make([]int, len(spots)) // how often something left each place
+	refused := map[string]int{}      // by piece: that number when there was no room; until then there is none
+	finds := func(s Shift) bool {
+		if s.To == Quay {
+			return true
+		}
+		if n, known := refused[s.Piece.ID]; known && n == taken[s.To] {
+			return false
+		}
+		refused[s.Piece.ID] = taken[s.To]
+		return roomFor(spots[s.To], now[s.To], s.Piece)
+	}
 	do := func(s Shift) {
 		if s.From != Quay {
 			k := slices.IndexFunc(now[s.From], func(p Piece) bool { return p.ID == s.Piece.ID })
 			now[s.From] = slices.Delete(now[s.From], k, k+1)
+			taken[s.From]++
 		}
 		if s.To != Quay {
 			now[s.To] = append(now[s.To], s.Piece)
@@ -34,7 +47,7 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 		order = append(order, s)
 	}
 	for len(left) > 0 {
-		k := slices.IndexFunc(left, func(s Shift) bool { return s.To == Quay || roomFor(spots[s.To], now[s.To], s.Piece) })
+		k := slices.IndexFunc(left, finds)
 		if k >= 0 {
 			do(left[k])
 			left = slices.Delete(left, k, k+1)
