@@ -35,6 +35,23 @@ func (s *state) foreseenShift(u, b int) float64 {
 	return s.price(seconds, settled(overload), s.heel+it.Kg*(to.At.Y-from.At.Y), s.trim+it.Kg*(to.At.X-from.At.X), s.unplaced)
 }
 
+// foreseenPut is the cost of the plan with a unit that is nowhere in a place.
+func (s *state) foreseenPut(u, p int) float64 {
+	i := s.item[u]
+	it, to := &s.Items[i], &s.Places[p]
+	seconds := s.seconds + it.Cost[p]
+	if to.Crowd > 0 {
+		seconds += to.Crowd * ((s.uses[p]+it.Uses)*float64(s.n[p]) - s.uses[p]*float64(max(s.n[p]-1, 0)))
+	}
+	for _, g := range s.groupsOf[i] {
+		if s.group[g][p] == 0 && s.spread[g] > 0 {
+			seconds += s.Groups[g].Split
+		}
+	}
+	overload := s.overload - s.overBy(p, 0) + s.overBy(p, it.Kg)
+	return s.price(seconds, settled(overload), s.heel+it.Kg*to.At.Y, s.trim+it.Kg*to.At.X, s.unplaced-1)
+}
+
 // foreseenSwap is the cost of the plan with two placed units in each other's places.
 func (s *state) foreseenSwap(u, v int) float64 {
 	i, j, a, b := s.item[u], s.item[v], s.at[u], s.at[v]

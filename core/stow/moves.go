@@ -35,7 +35,7 @@ func (s *search) try(cost, most float64) (float64, bool) {
 		ms = s.eject(u)
 	case grouped && k < 50:
 		ms = s.gather(u)
-	case grouped && k < 52 || k < 45:
+	case !grouped && k < 45: // with groups gathering does as well, and sooner
 		ms = s.ruin(u)
 	default:
 		v := s.counterpart(u)
@@ -220,11 +220,9 @@ func (s *search) elsewhere(v, but int) {
 		if p == but || !s.now.takes(p, s.Items[j].Kg, s.volume[j]) || s.now.clashesIn(j, p) {
 			continue
 		}
-		s.now.put(v, p)
-		if c := s.now.cost(); c < least {
+		if c := s.now.foreseenPut(v, p); c < least {
 			best, least = p, c
 		}
-		s.now.take(v)
 	}
 	if best >= 0 {
 		s.now.put(v, best)

@@ -5,6 +5,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -13,6 +14,7 @@ import (
 type Options struct {
 	Seed    uint64
 	Steps   int
+	Tries   int      // searches side by side, each of so many steps, of which the best is taken; 0 is 1
 	Start   []Placed // a plan to begin with, such as how it is now; nil is none
 	Squeeze bool     // looks longer than Lay does for a way to lay what was left out; Lay then may not find it again
 	search  bool     // even where all plans could be looked at, for tests
@@ -53,8 +55,15 @@ func (p Plan) Gap() float64 {
 	return max(0, (p.Seconds-p.LowerBound)/p.Seconds)
 }
 
-// defaultSteps give a good plan of a boat in well under a second.
-const defaultSteps = 2_000_000
+// defaultSteps give a good plan of a boat in well under a second: a step of many
+// pieces takes longer.
+func defaultSteps(p Problem) int {
+	units := 0
+	for _, it := range p.Items {
+		units += it.Count
+	}
+	return max(2_000_000-3000*units, 1_000_000)
+}
 
 // Solve looks for the plan that leaves out the fewest pieces, and of those the
 // one of the fewest seconds: a greedy start, then simulated annealing (Kirkpatrick,
@@ -67,12 +76,42 @@ func Solve(ctx context.Context, p Problem, o Options) (Plan, error) {
 		return Plan{}, err
 	}
 	if o.Steps <= 0 {
-		o.Steps = defaultSteps
+		o.Steps = defaultSteps(p)
 	}
-	s := &search{model: newModel(p), ctx: ctx, r: rand.New(rand.NewPCG(o.Seed, 11)), options: o,
+	plans := make([]Plan, max(o.Tries, 1))
+	var all sync.WaitGroup
+	for k := range plans {
+		all.Go(func() { plans[k] = solve(ctx, p, o, uint64(k)) })
+	}
+	all.Wait()
+	return pick(plans), nil
+}
+
+func solve(ctx context.Context, p Problem, o Options, try uint64) Plan {
+	s := &search{model: newModel(p), ctx: ctx, r: rand.New(rand.NewPCG(o.Seed, 11+try)), options: o,
 		focus: make([]int, len(p.Items)), layouts: map[int][]Laid{}, layoutOf: map[int]uint64{}}
 	s.warmth = s.model.heat()
-	return s.run(), nil
+	return s.run()
+}
+
+// pick is the best of several plans. What none can be under is known from all
+// that leave out as few.
+func pick(plans []Plan) Plan {
+	b := plans[0]
+	for _, p := range plans[1:] {
+		if p.Unplaced < b.Unplaced || p.Unplaced == b.Unplaced && p.Seconds < b.Seconds {
+			b = p
+		}
+	}
+	for _, p := range plans {
+		if p.Unplaced == b.Unplaced {
+			b.LowerBound = max(b.LowerBound, p.LowerBound)
+		}
+	}
+	if b.LowerBound >= b.Seconds-1e-9*max(1, math.Abs(b.Seconds)) {
+		b.LowerBound, b.StoppedBy = b.Seconds, Proved
+	}
+	return b
 }
 
 type search struct {
@@ -270,11 +309,9 @@ func (s *search) cheapest(g *state, u int) bool {
 		if !g.takes(p, s.Items[i].Kg, s.volume[i]) || g.clashesIn(i, p) {
 			continue
 		}
-		g.put(u, p)
-		if c := g.cost(); c < least {
+		if c := g.foreseenPut(u, p); c < least {
 			choices = append(choices, choice{p, c})
 		}
-		g.take(u)
 	}
 	slices.SortStableFunc(choices, func(a, b choice) int { return compare(a.cost, b.cost) })
 	for _, c := range choices {

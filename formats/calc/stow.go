@@ -110,7 +110,7 @@ func runStow(data []byte) (any, error) {
 		ctx, cancel = context.WithTimeout(ctx, time.Duration(*ms*float64(time.Millisecond)))
 		defer cancel()
 	}
-	plan, err := stow.Solve(ctx, p, stow.Options{Seed: in.Options.Seed, Steps: in.Options.Steps, Squeeze: true})
+	plan, err := stow.Solve(ctx, p, stow.Options{Seed: in.Options.Seed, Steps: in.Options.Steps, Tries: 2, Squeeze: true})
 	if err != nil {
 		return nil, err
 	}
