@@ -27,7 +27,7 @@ var rooms = map[string][]string{
 }
 
 // engines in order: each may import those before it.
-var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/stow", "core/reach",
+var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/rods", "core/stow", "core/reach",
 	"core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh"}
 
 // outside is what core may use beside Go's own pure packages.

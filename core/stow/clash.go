@@ -6,6 +6,8 @@ import (
 	"slices"
 
 	"ergasia/core/units"
+
+	"gonum.org/v1/gonum/spatial/r3"
 )
 
 // Rule is something that is asked of a plan.
@@ -118,7 +120,8 @@ func called(p Piece) string {
 // breaks says whether a piece of an item in a place alone would break a rule.
 func (m *model) breaks(rule string, i, j int) bool {
 	it, s := m.Items[i], m.Places[j]
-	sized := m.sized[i] && !math.IsInf(m.room[j], 1)
+	sized := m.sized[i] && s.Size != r3.Vec{}
+	rods := s.Rods.Form != ""
 	switch rule {
 	case RulePinned:
 		return it.Pinned != "" && it.Pinned != s.ID
@@ -132,9 +135,12 @@ func (m *model) breaks(rule string, i, j int) bool {
 		_, _, apart := Apart(it.Hazards, s.Hazards)
 		return apart
 	case RuleSize:
+		if rods {
+			return s.Rods.refuses(s.Place, it.Piece, units.Metric) != ""
+		}
 		return sized && len(formsIn(it.Piece, Place{Size: s.Size})) == 0
 	case RuleOpening:
-		return sized && len(formsIn(it.Piece, Place{Size: s.Size})) > 0 && len(formsIn(it.Piece, s.Place)) == 0
+		return !rods && sized && len(formsIn(it.Piece, Place{Size: s.Size})) > 0 && len(formsIn(it.Piece, s.Place)) == 0
 	}
 	return false
 }

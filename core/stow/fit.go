@@ -18,6 +18,15 @@ type Place struct {
 	Opening r3.Vec  // in the top, along x and y; nought means the whole top
 	MaxKg   float64 // nought means no limit
 	Dry     bool    // stays dry inside
+	Rods    Rods    // for rods only where it is a bed, tubes or holders
+	Fixed   []Laid  // where pieces were laid by hand; see Lay
+}
+
+// Rods says how a place takes rods; without a form it takes anything, as boxes.
+type Rods struct {
+	Form     string // bed, tubes or upright; empty is none of them
+	Slots    int    // tubes or holders
+	Diameter float64
 }
 
 // Piece is one kind of thing, Count of them, each of Size and Kg.
@@ -32,6 +41,7 @@ type Piece struct {
 	Top      bool    // fragile: nothing may lie on it
 	Soft     bool    // gives way: see SoftShare
 	Uses     float64 // times a day; what is used often should lie on top
+	Guide    float64 // of a rod, the height of its largest guide; nought is no rod
 }
 
 // SoftShare is what of a side of a soft piece is left when it is pressed along
@@ -52,6 +62,15 @@ type Laid struct {
 	ID   string
 	At   r3.Vec
 	Size r3.Vec
+	Ends *Ends // of a rod
+}
+
+// Ends are what a rod takes up across at its after and fore end, from and to.
+type Ends struct {
+	Aft, Fore [2]float64
+	Reversed  bool // butt forward
+	Slot      int  // of tubes and holders
+	Doubled   bool // tip by butt with another, or two in one tube
 }
 
 // touch is how far pieces may overlap and still lie side by side, metres.
@@ -80,6 +99,10 @@ const (
 	RuleLimit   = "limit"
 	RuleRoom    = "room"
 
+	RuleAir     = "air"
+	RuleOverlap = "overlap"
+	RuleTurn    = "turn"
+
 	RulePinned   = "pinned"
 	RuleReserved = "reserved"
 	RuleReach    = "reach"
@@ -97,7 +120,11 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 	if piece.NeedsDry && !p.Dry {
 		refuse(RuleDry, "%s must stay dry, and %s gets wet.", piece.Name, p.Name)
 	}
-	if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) }) {
+	if p.Rods.Form != "" {
+		if said := p.Rods.refuses(p, piece, u); said != "" {
+			refuse(RuleSize, "%s", said)
+		}
+	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) }) {
 		refuse(RuleSize, "%s is %s; %s is %s inside.", piece.Name, sides(u, piece.Size.X, piece.Size.Y, piece.Size.Z),
 			p.Name, sides(u, p.Size.X, p.Size.Y, p.Size.Z))
 	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) && passes(s, p.Opening) }) {
@@ -115,7 +142,9 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 		refuse(RuleRoom, "%s would hold %d pieces; %d is the most that is laid out: keep small things together in boxes.", p.Name, n, maxPieces)
 		return rs
 	}
-	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok {
+	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok && p.Rods.Form != "" {
+		refuse(RuleRoom, "%s is full for %s: it holds %d as they are, also tip by butt.", p.Name, piece.Name, len(apart(there)))
+	} else if !ok {
 		litres := func(m3 float64) float64 { return u.Volume.FromSI(m3 * 1000) }
 		refuse(RuleRoom, "There is no room left for %s in %s: %.0f of its %.0f %s are taken.",
 			piece.Name, p.Name, litres(volume(there)), litres(p.Size.X*p.Size.Y*p.Size.Z), u.Volume.Symbol)
@@ -199,8 +228,9 @@ const maxPieces = 120
 
 // Lay finds how the pieces lie in the place, or says that it found no way. Of
 // the ways that a few orders give it takes the handiest; where none of them
-// does, it looks longer. The answer is in an order in which they can be laid.
-// It is deterministic.
+// does, it looks longer. What was laid by hand stays as it is, as far as it can
+// lie there, and the rest is laid around it; where that finds no way, all is laid
+// anew. The answer is in an order in which they can be laid. It is deterministic.
 func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	singles := apart(pieces)
 	if len(singles) == 0 {
@@ -208,6 +238,12 @@ func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	}
 	if len(singles) > maxPieces {
 		return nil, false
+	}
+	if p.Rods.Form != "" {
+		return p.layRods(singles)
+	}
+	if laid, ok := p.around(singles); ok {
+		return laid, true
 	}
 	if laid, ok := handiest(p, singles); ok {
 		return laid, true
@@ -230,7 +266,10 @@ func patience(pieces int) int { return min(max(2000/pieces, 24), 400) }
 // least to live with; where one taste finds none, by the next.
 func handiest(p Place, singles []Piece) ([]Laid, bool) {
 	kinds, of := makes(singles)
-	s := newPacker(p, singleLumps(p, kinds, of))
+	return newPacker(p, singleLumps(p, kinds, of)).handiest(kinds, of, singles)
+}
+
+func (s *packer) handiest(kinds []Piece, of [][]Piece, singles []Piece) ([]Laid, bool) {
 	var best []Laid
 	least := math.Inf(1)
 	for _, by := range tastes {
@@ -255,6 +294,10 @@ const fewPieces = 12
 
 // layable says quickly whether the pieces can be laid in one of the orders.
 func layable(p Place, singles []Piece) bool {
+	if p.Rods.Form != "" {
+		_, ok := p.layRods(singles)
+		return ok
+	}
 	kinds, of := makes(singles)
 	s := newPacker(p, singleLumps(p, kinds, of))
 	for _, by := range tastes {

@@ -35,7 +35,7 @@ func (s *search) try(cost, most float64) (float64, bool) {
 		ms = s.eject(u)
 	case grouped && k < 50:
 		ms = s.gather(u)
-	case !grouped && k < 45: // with groups gathering does as well, and sooner
+	case k == 44 && !grouped || k == 50 && grouped: // seldom: it takes long
 		ms = s.ruin(u)
 	default:
 		v := s.counterpart(u)

@@ -51,6 +51,7 @@ type packer struct {
 	lumps []lump
 	alike []int // index of the first lump of the same make
 	whole float64
+	fixed []set   // laid before all others
 	spare []space // memory for the spaces of the next filling
 	cut   []space
 }
@@ -88,7 +89,24 @@ type space struct{ low, high r3.Vec }
 func (b *branch) left() int { return len(b.used) - len(b.laid) }
 
 func (s *packer) start() *branch {
-	return &branch{spaces: []space{{high: s.place.Size}}, used: make([]bool, len(s.lumps))}
+	b := &branch{spaces: []space{{high: s.place.Size}}, used: make([]bool, len(s.lumps))}
+	for _, f := range s.fixed {
+		s.lay(b, f)
+	}
+	for _, f := range s.fixed { // what stands in the middle carries something too
+		top := space{f.at, r3.Add(f.at, f.form.size)}
+		top.low.Z, top.high.Z = top.high.Z, s.place.Size.Z
+		free := !slices.ContainsFunc(s.fixed, func(o set) bool { return top.meets(space{o.at, r3.Add(o.at, o.form.size)}) })
+		if free && top.high.Z-top.low.Z > 1e-3 {
+			b.spaces = append(b.spaces, top)
+		}
+	}
+	return b
+}
+
+func (a space) meets(b space) bool {
+	return a.low.X < b.high.X-slack && b.low.X < a.high.X-slack && a.low.Y < b.high.Y-slack && b.low.Y < a.high.Y-slack &&
+		a.low.Z < b.high.Z-slack && b.low.Z < a.high.Z-slack
 }
 
 func (b *branch) clone() *branch {
@@ -282,6 +300,9 @@ func (s *packer) inOrder(order []int, by taste) *branch {
 	b := s.start()
 	p := s.place.Size
 	for _, i := range order {
+		if b.used[i] {
+			continue
+		}
 		best, found := candidate{}, false
 		for _, e := range b.spaces {
 			room := r3.Sub(e.high, e.low)
@@ -314,8 +335,7 @@ func (s *packer) lay(b *branch, c set) {
 	low, high := c.at, r3.Add(c.at, c.form.size)
 	cut, kept := s.cut[:0], s.spare[:0]
 	for _, e := range b.spaces {
-		if low.X >= e.high.X-slack || high.X <= e.low.X+slack || low.Y >= e.high.Y-slack || high.Y <= e.low.Y+slack ||
-			low.Z >= e.high.Z-slack || high.Z <= e.low.Z+slack {
+		if !e.meets(space{low, high}) {
 			kept = append(kept, e)
 			continue
 		}
@@ -388,7 +408,7 @@ func (s *packer) answer(b *branch, of [][]Piece) (laid []Laid, left []Piece) {
 	next := make([]int, len(of))
 	for _, l := range b.laid {
 		for _, q := range l.form.parts {
-			laid = append(laid, Laid{of[q.make][next[q.make]].ID, r3.Add(l.at, q.at), q.size})
+			laid = append(laid, Laid{ID: of[q.make][next[q.make]].ID, At: r3.Add(l.at, q.at), Size: q.size})
 			next[q.make]++
 		}
 	}

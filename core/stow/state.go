@@ -60,7 +60,7 @@ func newModel(p Problem) *model {
 	}
 	for _, s := range p.Places {
 		room, load := math.Inf(1), math.Inf(1)
-		if s.Size != (r3.Vec{}) {
+		if s.Size != (r3.Vec{}) && s.Rods.Form == "" { // rods lie tip by butt: their boxes overlap
 			room = s.Size.X*s.Size.Y*s.Size.Z - volume(s.Held)
 		}
 		if s.MaxKg > 0 {
