@@ -121,6 +121,8 @@ func (s *Server) register() {
 	s.registerWeighing()
 	s.registerBench()
 	s.registerPlan()
+	s.registerRods()
+	s.registerTimes()
 }
 
 // Spec is the OpenAPI 3.1 document, all operations included.

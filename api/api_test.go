@@ -19,6 +19,7 @@ import (
 	"testing/fstest"
 
 	"ergasia/app"
+	"ergasia/core/reach"
 	"ergasia/demo"
 	"ergasia/store"
 	"ergasia/store/storetest"
@@ -321,6 +322,8 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"school": "use"}
 	case "accept-plan":
 		return map[string]any{"moves": []any{map[string]any{"gear_id": store.NewID(), "version": 0}}}
+	case "set-times":
+		return reach.DefaultTable()
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}

@@ -68,13 +68,15 @@ type Stowed struct {
 	Boat    string     `json:"boat,omitempty" doc:"The other boat that it is in"`
 	Version int        `json:"version"`
 	Laid    []Laid     `json:"laid"`
+	ByHand  bool       `json:"by_hand,omitempty" doc:"Laid by hand: it stays where it lies"`
 }
 
 // Laid is how one of a thing lies, in the boat's frame.
 type Laid struct {
-	Corner Vec `json:"corner_m"`
-	Size   Vec `json:"size_m"`
-	Layer  int `json:"layer" doc:"0 on the floor of its place, 1 on what lies there, and so on up"`
+	Corner Vec      `json:"corner_m"`
+	Size   Vec      `json:"size_m"`
+	Layer  int      `json:"layer" doc:"0 on the floor of its place, 1 on what lies there, and so on up"`
+	Rod    *RodView `json:"rod,omitempty" doc:"Of a rod in a bed, tube or holder"`
 }
 
 // Standing is where a person is. No post means ashore, or another boat.
@@ -219,12 +221,12 @@ func (s *snapshot) stowed(g store.Gear, laid map[uuid.UUID][]stow.Laid, others m
 		one.Boat = others[*at.BoatID]
 		return one
 	}
-	one.PlaceID = at.PlaceID
+	one.PlaceID, one.ByHand = at.PlaceID, len(at.Laid) > 0
 	p := s.place(*at.PlaceID)
 	layers := stow.Layers(laid[p.ID])
 	for i, l := range laid[p.ID] {
 		if l.ID == g.ID.String() {
-			one.Laid = append(one.Laid, Laid{Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, vec(l.Size), layers[i]})
+			one.Laid = append(one.Laid, Laid{Corner: Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, Size: vec(l.Size), Layer: layers[i], Rod: rodView(*p, l)})
 		}
 	}
 	return one

@@ -48,6 +48,7 @@ type GearInput struct {
 	SparesFor *uuid.UUID `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
 	Uses      *float64   `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
 	UsedFrom  string     `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
+	Guide     float64    `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
 }
 
 // Hazards that gear can have.
@@ -100,6 +101,7 @@ func (in GearInput) check() error {
 		fs.Within("uses_per_day", *in.Uses, 0, 1000)
 	}
 	fs.Text("used_from", in.UsedFrom, 0, 80)
+	fs.Within("guide_m", in.Guide, 0, 0.2)
 	return invalid(fs.Err())
 }
 
@@ -131,7 +133,7 @@ func viewGear(g store.Gear) GearView {
 		Inside: Vec{g.InsideLength, g.InsideBreadth, g.InsideHeight}, HoldsKg: g.HoldsKg, KeepsDry: g.KeepsDry, Kg: g.Kg,
 		MassKnown: g.MassKnown, Count: g.Count, RestockAt: g.RestockAt, NeedsDry: g.NeedsDry, Fragile: g.Fragile, Metal: g.Metal,
 		Buoyant: g.Buoyant, Hazards: g.Hazards, Turn: g.Turn, Serial: g.Serial, Cost: g.Cost, ExpiresOn: dateOf(g.ExpiresOn),
-		Condition: g.Condition, SparesFor: g.SparesFor, Uses: &g.UsesPerDay, UsedFrom: g.UsedFrom}}
+		Condition: g.Condition, SparesFor: g.SparesFor, Uses: &g.UsesPerDay, UsedFrom: g.UsedFrom, Guide: g.Guide}}
 }
 
 func (in GearInput) row(actor Actor) store.Gear {
@@ -140,7 +142,7 @@ func (in GearInput) row(actor Actor) store.Gear {
 		InsideLength: in.Inside[0], InsideBreadth: in.Inside[1], InsideHeight: in.Inside[2], HoldsKg: in.HoldsKg, KeepsDry: in.KeepsDry,
 		Kg: in.Kg, MassKnown: in.MassKnown, Count: in.Count, RestockAt: in.RestockAt, NeedsDry: in.NeedsDry, Fragile: in.Fragile,
 		Metal: in.Metal, Buoyant: in.Buoyant, Hazards: listed(in.Hazards), Turn: in.Turn, Serial: in.Serial, Cost: in.Cost,
-		ExpiresOn: in.ExpiresOn.time(), Condition: orElse(in.Condition, "good"), SparesFor: in.SparesFor, UsesPerDay: in.uses(), UsedFrom: in.UsedFrom}
+		ExpiresOn: in.ExpiresOn.time(), Condition: orElse(in.Condition, "good"), SparesFor: in.SparesFor, UsesPerDay: in.uses(), UsedFrom: in.UsedFrom, Guide: in.Guide}
 }
 
 // uses a day; once where nobody said.
@@ -177,14 +179,28 @@ func tidyTags(tags []string) []string {
 func piece(g store.Gear) stow.Piece {
 	p := stow.Piece{ID: g.ID.String(), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
 		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod", Soft: g.Shape == "soft"}
+	if g.Shape == "rod" {
+		p.Guide = g.Guide
+		if p.Guide == 0 {
+			p.Guide = usualGuide
+		}
+	}
 	if g.Shape == "loose" {
 		p.Kg, p.Count = g.Kg*float64(g.Count), 1
 	}
 	return p
 }
 
+// usualGuide is the height of a rod's largest guide where nobody measured it,
+// metres. Practice, no source.
+const usualGuide = 0.03
+
 func stowPlace(p store.Place) stow.Place {
-	return stow.Place{ID: p.ID.String(), Name: p.Name, Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height},
+	var rods stow.Rods
+	if p.Form != "box" && p.Form != "" {
+		rods = stow.Rods{Form: p.Form, Slots: p.Slots, Diameter: p.SlotDiameter}
+	}
+	return stow.Place{Rods: rods, ID: p.ID.String(), Name: p.Name, Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height},
 		Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth}, MaxKg: p.MaxKg, Dry: p.Dryness == "dry"}
 }
 

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"slices"
 
 	"ergasia/core/check"
 	"ergasia/core/stow"
@@ -23,6 +24,7 @@ type MoveInput struct {
 	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid"`
 	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid"`
 	Seated   bool       `json:"seated,omitempty"`
+	Lay      *LayInput  `json:"lay,omitempty" doc:"Lays one of its pieces elsewhere within the place that it is in; place_id is then that place"`
 	Version  int        `json:"version" doc:"Of the stowage or station that the mover saw; 0 where there was none"`
 }
 
@@ -36,6 +38,12 @@ func (in MoveInput) check() error {
 	}
 	if in.MemberID != nil && in.PlaceID != nil {
 		fs.Add("place_id", nil, "a person goes to a post, not into a place")
+	}
+	if in.Lay != nil {
+		if in.GearID == nil || in.PlaceID == nil {
+			fs.Add("lay", nil, "give gear_id, and the place_id that it is in")
+		}
+		in.Lay.check(&fs)
 	}
 	return invalid(fs.Err())
 }
@@ -63,6 +71,11 @@ func (w whereabouts) same(o store.Whereabouts) bool {
 		eq(w.InsideID, o.InsideID) && eq(w.ShedID, o.ShedID) && eq(w.HeldBy, o.HeldBy)
 }
 
+// samely is same, and laid the same where that is noted of the other.
+func (w whereabouts) samely(o store.Whereabouts) bool {
+	return w.same(o) && (o.Laid == nil || slices.Equal(w.Laid, o.Laid))
+}
+
 // whereabouts of the event's subject now.
 func (s *snapshot) whereabouts(e store.Event) whereabouts {
 	if e.GearID != nil {
@@ -88,6 +101,9 @@ func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
 		row.InsideID, row.Rides, row.Version = to.InsideID, "boat", s.stowage[*e.GearID].Version+1
 		c.stowage[*e.GearID] = row
 		c.fill()
+		if p := c.placeOf(*e.GearID); p != nil && to.Laid != nil {
+			c.holdStill(s, *p, *e.GearID)
+		}
 	} else {
 		c.stations = maps.Clone(s.stations)
 		c.stations[*e.MemberID] = store.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
@@ -99,6 +115,7 @@ func (s *snapshot) moved(e store.Event, to store.Whereabouts) *snapshot {
 // carry takes gear and all that it holds elsewhere.
 func (s *snapshot) carry(gear uuid.UUID, to store.Whereabouts) {
 	row := s.stowage[gear]
+	row.Laid, to.Laid = to.Laid, nil
 	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID, to.ShedID, to.HeldBy
 	s.stowage[gear] = row
 	for _, held := range s.holds[gear] {
@@ -117,6 +134,14 @@ func (s *snapshot) try(in MoveInput) (store.Event, []stow.Refusal, error) {
 		return e, nil, notFound("person")
 	}
 	e.Was = store.Whereabouts(s.whereabouts(e))
+	if in.Lay != nil {
+		if p := s.placeOf(*in.GearID); p == nil || p.ID != *in.PlaceID {
+			return e, nil, &Error{Kind: Refused, Sentence: "It does not lie in that place: look where it is now."}
+		}
+		was, is, refusals, err := s.lay(*in.GearID, *in.Lay)
+		e.Was.Laid, e.Became.Laid = was, is
+		return e, refusals, err
+	}
 	refusals, err := s.refuse(e, e.Became)
 	return e, refusals, err
 }
@@ -136,7 +161,34 @@ func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, 
 	if p == nil {
 		return nil, notFound("place")
 	}
-	return stow.Refuse(stowPlace(*p), s.in(p.ID, *e.GearID), s.piece(*s.thing(*e.GearID)), s.units), nil
+	if now := s.placeOf(*e.GearID); now != nil && now.ID == p.ID && to.Laid != nil {
+		return s.refuseLaid(*p, *e.GearID, to.Laid), nil
+	}
+	g := *s.thing(*e.GearID)
+	refusals := stow.Refuse(stowPlace(*p), s.in(p.ID, g.ID), s.piece(g), s.units)
+	return append(s.keptOut(*p, g), refusals...), nil
+}
+
+// keptOut lists what of a place's own keeps a thing out: for whom it is kept, and
+// what may not lie together.
+func (s *snapshot) keptOut(p store.Place, g store.Gear) (refusals []stow.Refusal) {
+	if p.KeptForOwner != nil && s.kept(store.Place{KeptForOwner: p.KeptForOwner}, g) {
+		if m := s.member(*p.KeptForOwner); m != nil {
+			refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for %s's things; %s is not %[2]s's.", p.Name, m.Name, g.Name)})
+		}
+	}
+	if s.kept(store.Place{KeptForTag: p.KeptForTag}, g) {
+		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
+	}
+	for _, o := range s.gear {
+		if at := s.placeOf(o.ID); at == nil || at.ID != p.ID || o.ID == g.ID {
+			continue
+		}
+		if a, b, apart := stow.Apart(s.hazards(g), s.hazards(o)); apart {
+			refusals = append(refusals, stow.Refusal{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a, o.Name, b)})
+		}
+	}
+	return refusals
 }
 
 // Trial is what would become of the boat.
@@ -203,7 +255,7 @@ func (a *App) Move(ctx context.Context, actor Actor, key, boat uuid.UUID, in Mov
 		if len(refusals) > 0 {
 			return nil, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
 		}
-		if s.whereabouts(e).same(e.Became) {
+		if s.whereabouts(e).same(e.Became) && in.Lay == nil {
 			return nil, nil // it is there already
 		}
 		err = tx.Model(&store.Event{}).Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state = 'undone'", actor.Crew, boat, actor.Member).
@@ -244,7 +296,7 @@ func (a *App) turnBack(ctx context.Context, actor Actor, key, boat uuid.UUID, ki
 		if kind == "redo" {
 			source, target = e.Was, e.Became
 		}
-		if !s.whereabouts(e).same(source) {
+		if !s.whereabouts(e).samely(source) {
 			return nil, &Error{Kind: Conflict, Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
 		}
 		refusals, err := s.refuse(e, target)
@@ -325,6 +377,9 @@ func (s *snapshot) keep(tx *gorm.DB, actor Actor, e *store.Event) error {
 	if e.GearID != nil {
 		row := s.stowage[*e.GearID]
 		row.CrewID = actor.Crew
+		if err := s.keepStill(tx, actor); err != nil {
+			return err
+		}
 		return relocate(tx, actor, row, e)
 	}
 	row := s.stations[*e.MemberID]

@@ -31,6 +31,11 @@ type PlaceInput struct {
 	Locks     bool       `json:"locks,omitempty"`
 	Drained   bool       `json:"drained,omitempty"`
 	Insulated bool       `json:"insulated,omitempty"`
+	KeptFor   *uuid.UUID `json:"kept_for_id,omitempty" format:"uuid" doc:"Only this member's things go in"`
+	KeptTag   string     `json:"kept_for_tag,omitempty" doc:"Only things with this tag go in, such as guest"`
+	Form      string     `json:"form,omitempty" enum:"box,bed,tubes,upright" doc:"How it takes rods; box where it is left out: anything, rods as boxes"`
+	Slots     int        `json:"slots,omitempty" doc:"Tubes, or upright holders"`
+	Diameter  float64    `json:"slot_diameter_m,omitempty" doc:"Inside, of a tube"`
 }
 
 const farthest = 30 // metres from the foot of the transom
@@ -54,20 +59,39 @@ func (in PlaceInput) check() error {
 	fs.OneOf("dryness", in.Dryness, "dry", "wet")
 	fs.Within("max_kg", in.MaxKg, 0, 1000)
 	fs.OneOf("lid", in.Lid, "", "none", "hinged", "lift-off", "sliding", "soft")
+	fs.Text("kept_for_tag", in.KeptTag, 0, 40)
+	in.checkForm(&fs)
 	return invalid(fs.Err())
+}
+
+// checkForm sees that tubes have a number and a diameter, and holders a number.
+func (in PlaceInput) checkForm(fs *check.Faults) {
+	fs.OneOf("form", in.Form, "", "box", "bed", "tubes", "upright")
+	fewest, thinnest := 0.0, 0.0
+	most, widest := 0.0, 0.0
+	switch in.Form {
+	case "tubes":
+		fewest, most, thinnest, widest = 1, 40, 0.01, 0.5
+	case "upright":
+		fewest, most = 1, 40
+	}
+	fs.Within("slots", float64(in.Slots), fewest, most)
+	fs.Within("slot_diameter_m", in.Diameter, thinnest, widest)
 }
 
 func (in PlaceInput) row(actor Actor, boat uuid.UUID) store.Place {
 	return store.Place{CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.Corner[0], Y: in.Corner[1], Z: in.Corner[2],
 		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0], OpeningBreadth: in.Opening[1],
 		Dryness: in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: or(in.Lid, "none"),
-		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated}
+		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated,
+		KeptForOwner: in.KeptFor, KeptForTag: in.KeptTag, Form: or(in.Form, "box"), Slots: in.Slots, SlotDiameter: in.Diameter}
 }
 
 func placeInput(p store.Place) PlaceInput {
 	return PlaceInput{Name: p.Name, Corner: Vec{p.X, p.Y, p.Z}, Size: Vec{p.Length, p.Breadth, p.Height},
 		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg,
-		Parent: p.ParentID, Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated}
+		Parent: p.ParentID, Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated,
+		KeptFor: p.KeptForOwner, KeptTag: p.KeptForTag, Form: p.Form, Slots: p.Slots, Diameter: p.SlotDiameter}
 }
 
 // PlaceRef is a place with its version, the state of a stale edit.

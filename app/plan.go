@@ -38,6 +38,7 @@ type PlanInput struct {
 	School  string      `json:"school" enum:"use,technique,owner,balance"`
 	Weights *Weights    `json:"weights,omitempty" doc:"Instead of the school's"`
 	Quay    bool        `json:"quay,omitempty" doc:"What is on the quay goes aboard too"`
+	Rods    bool        `json:"rods,omitempty" doc:"Only rods are planned; all else stays"`
 	Pinned  []uuid.UUID `json:"pinned,omitempty" maxItems:"500" doc:"Gear that stays where it is"`
 	Seed    int         `json:"seed,omitempty" doc:"Another one looks elsewhere"`
 	From    []Put       `json:"from,omitempty" maxItems:"1000" doc:"A plan to better, such as the one found before"`
@@ -152,6 +153,9 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 		if at := plan.At[i]; len(at) > 0 {
 			place := p.snapshot.places[at[0]].ID
 			to, put.PlaceID = store.Whereabouts{Kind: "boat", BoatID: &p.boat.ID, PlaceID: &place}, &place
+			if was := p.stowage[g.ID]; was.PlaceID != nil && *was.PlaceID == place {
+				to.Laid = was.Laid
+			}
 		} else {
 			v.LeftOut = append(v.LeftOut, LeftOut{g.ID, g.Name, plan.Why(p.problem, i, p.units)})
 		}
@@ -301,8 +305,11 @@ func (a *App) Accept(ctx context.Context, actor Actor, key, boat uuid.UUID, in A
 	return a.changes(ctx, actor, key, boat, in, func(tx *gorm.DB, s *snapshot) (*snapshot, error) { return s.accept(tx, actor, in) })
 }
 
-// accept makes one move after another, each as anyone's move is made.
+// accept makes one move after another, each as anyone's move is made. What is
+// refused on the way is looked at again once all is where it goes: a place may
+// be full, or hold what must lie apart, until something else has left it.
 func (s *snapshot) accept(tx *gorm.DB, actor Actor, in AcceptInput) (*snapshot, error) {
+	var doubtful []store.Event
 	for _, m := range in.Moves {
 		e, refusals, err := s.try(m)
 		switch {
@@ -310,16 +317,28 @@ func (s *snapshot) accept(tx *gorm.DB, actor Actor, in AcceptInput) (*snapshot, 
 			return s, err
 		case s.version(e) != m.Version:
 			return s, movedMeanwhile()
-		case len(refusals) > 0:
-			return s, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
 		case s.whereabouts(e).same(e.Became):
 			continue
+		case len(refusals) > 0:
+			doubtful = append(doubtful, e)
 		}
 		next := s.moved(e, e.Became)
 		if err := next.keep(tx, actor, &e); err != nil {
 			return s, err
 		}
 		s = next
+	}
+	for _, e := range doubtful {
+		if !s.whereabouts(e).same(e.Became) {
+			continue
+		}
+		refusals, err := s.refuse(e, e.Became)
+		if err != nil {
+			return s, err
+		}
+		if len(refusals) > 0 {
+			return s, &Error{Kind: Refused, Sentence: refusals[0].Sentence, Details: sentences(refusals)}
+		}
 	}
 	err := tx.Model(&store.Event{}).Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state = 'undone'", actor.Crew, s.boat.ID, actor.Member).
 		Update("state", "dropped").Error

@@ -175,13 +175,19 @@ func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 func TestFuelAndSparksAreKeptApart(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	for i, hazard := range []string{"fuel", "sparks"} {
-		g := w.make(fmt.Sprintf("thing %d", i), 1, func(in *GearInput) {
-			often(5, "helm")(in)
-			in.Hazards = []string{hazard}
-		})
+		g := w.make(fmt.Sprintf("thing %d", i), 1, often(5, "helm"))
 		_, err := w.put(w.owner, g, &w.locker)
 		require.NoError(t, err)
+		g.Hazards = []string{hazard} // someone noted it when they lay together already
+		_, err = w.SaveGear(ctx, w.owner, uuid.Nil, g.ID, g.Version, g.GearInput)
+		require.NoError(t, err)
 	}
+	lamp := w.make("lamp", 1, func(in *GearInput) {
+		often(1, "helm")(in)
+		in.Hazards = []string{"sparks"}
+	})
+	_, err := w.put(w.owner, lamp, &w.locker)
+	assert.ErrorContains(t, err, "lamp (sparks) may not lie with thing 0 (fuel).")
 	v := w.planned(PlanInput{})
 	at := map[uuid.UUID]*uuid.UUID{}
 	for _, s := range v.Stowage {

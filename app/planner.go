@@ -48,6 +48,9 @@ func (s *snapshot) planner(tx *gorm.DB, actor Actor, in PlanInput) (*planner, er
 		if at.InsideID != nil || s.called[g.ID] || pinned[g.ID] || g.Count == 0 || !aboard && !(in.Quay && at.Kind == "quay") {
 			continue
 		}
+		if in.Rods && g.Shape != "rod" {
+			continue
+		}
 		p.things = append(p.things, g)
 	}
 	if len(p.things) == 0 {
@@ -76,7 +79,18 @@ func (in PlanInput) put(gear uuid.UUID) *Put {
 // places of the problem, with what stays in them.
 func (p *planner) places() {
 	for _, place := range p.snapshot.places {
-		spot := stow.Spot{Place: stowPlace(place), At: r3.Vec{X: place.X + place.Length/2, Y: place.Y + place.Breadth/2, Z: place.Z}}
+		spot := stow.Spot{Place: p.laidPlace(place), At: r3.Vec{X: place.X + place.Length/2, Y: place.Y + place.Breadth/2, Z: place.Z}}
+		spot.Fixed = slices.DeleteFunc(spot.Fixed, func(l stow.Laid) bool {
+			return slices.ContainsFunc(p.things, func(o store.Gear) bool { return o.ID.String() == l.ID })
+		})
+		if place.KeptForOwner != nil || place.KeptForTag != "" {
+			spot.Reserved = []string{"nobody"}
+			for _, g := range p.things {
+				if !p.kept(place, g) {
+					spot.Reserved = append(spot.Reserved, g.ID.String())
+				}
+			}
+		}
 		t := p.times()
 		spot.Crowd = t.Look + 0.3*t.Shift // a guess of how often one thing lies on another, until they are laid
 		for _, g := range p.gear {
@@ -128,6 +142,11 @@ func (p *planner) item(g store.Gear) stow.Item {
 		it.Cost = append(it.Cost, cost)
 	}
 	return it
+}
+
+// kept says whether a place is kept for others' things.
+func (s *snapshot) kept(p store.Place, g store.Gear) bool {
+	return p.KeptForOwner != nil && (g.OwnerID == nil || *g.OwnerID != *p.KeptForOwner) || p.KeptForTag != "" && !slices.Contains(g.Tags, p.KeptForTag)
 }
 
 // slowest are the seconds within which gear with a tag must be in a hand.

@@ -48,8 +48,8 @@ func (k *decksKept) get(key uint64, walk func() *decks) *decks {
 	return d
 }
 
-// times are how long things take; a crew's own table is still to come.
-func (s *snapshot) times() reach.Table { return reach.DefaultTable() }
+// times are how long things take in this crew.
+func (s *snapshot) times() reach.Table { return s.table }
 
 // decks of the snapshot, from memory where nothing that matters changed.
 func (s *snapshot) decks() *decks {
@@ -57,6 +57,7 @@ func (s *snapshot) decks() *decks {
 	_, _ = h.Write(s.boat.ID[:])
 	number := func(v float64) { _ = binary.Write(h, binary.LittleEndian, v) }
 	number(float64(s.boat.Version))
+	_ = binary.Write(h, binary.LittleEndian, s.table)
 	for _, p := range s.places {
 		_, _ = h.Write(p.ID[:])
 		number(float64(p.Version))

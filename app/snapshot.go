@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"ergasia/core/float"
+	"ergasia/core/reach"
 	"ergasia/core/stow"
 	"ergasia/core/units"
 	"ergasia/store"
@@ -35,6 +36,8 @@ type snapshot struct {
 	stowage  map[uuid.UUID]store.Stowage // by gear
 	stations map[uuid.UUID]store.Station // by member
 	holds    map[uuid.UUID][]store.Gear  // by container: what lies in it
+	table    reach.Table                 // how long things take in this crew
+	still    []uuid.UUID                 // gear whose layout is to be kept as it is; see holdStill
 	called   map[uuid.UUID]bool          // gear that was asked for by id, wherever it is
 }
 
@@ -45,6 +48,9 @@ func (a *App) snapshot(tx *gorm.DB, actor Actor, boat uuid.UUID) (*snapshot, err
 	}
 	var err error
 	if s.craft, err = a.boats.get(s.boat); err != nil {
+		return nil, err
+	}
+	if s.table, _, err = timesOf(tx, actor); err != nil {
 		return nil, err
 	}
 	var stations []store.Station
@@ -71,7 +77,7 @@ func (a *App) snapshot(tx *gorm.DB, actor Actor, boat uuid.UUID) (*snapshot, err
 
 // ashore is a snapshot of no boat, for moves that no boat is in.
 func ashore(actor Actor) *snapshot {
-	return &snapshot{units: units.SystemNamed(actor.Units), stowage: map[uuid.UUID]store.Stowage{}, stations: map[uuid.UUID]store.Station{},
+	return &snapshot{table: reach.DefaultTable(), units: units.SystemNamed(actor.Units), stowage: map[uuid.UUID]store.Stowage{}, stations: map[uuid.UUID]store.Station{},
 		called: map[uuid.UUID]bool{}}
 }
 
@@ -233,13 +239,28 @@ func (s *snapshot) piece(g store.Gear) stow.Piece {
 	return p
 }
 
+// laidPlace is a place with what was laid there by hand.
+func (s *snapshot) laidPlace(p store.Place) stow.Place {
+	q := stowPlace(p)
+	for _, g := range s.gear {
+		at := s.stowage[g.ID]
+		if at.PlaceID == nil || *at.PlaceID != p.ID || at.InsideID != nil {
+			continue
+		}
+		for _, b := range at.Laid {
+			q.Fixed = append(q.Fixed, stow.Laid{ID: g.ID.String(), At: Vec(b.At).r3(), Size: Vec(b.Size).r3()})
+		}
+	}
+	return q
+}
+
 // lies says where each piece in each place lies; a place whose contents have
 // no layout (someone measured a thing anew) has none.
 func (s *snapshot) lies() map[uuid.UUID][]stow.Laid {
 	laid := map[uuid.UUID][]stow.Laid{}
 	for _, p := range s.places {
 		if there := s.in(p.ID, uuid.Nil); len(there) > 0 {
-			laid[p.ID], _ = stow.Lay(stowPlace(p), there)
+			laid[p.ID], _ = stow.Lay(s.laidPlace(p), there)
 		}
 	}
 	return laid
@@ -253,7 +274,7 @@ func (s *snapshot) relaid(laid map[uuid.UUID][]stow.Laid, e store.Event) map[uui
 			continue
 		}
 		if p := s.place(*id); p != nil {
-			laid[p.ID], _ = stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
+			laid[p.ID], _ = stow.Lay(s.laidPlace(*p), s.in(p.ID, uuid.Nil))
 		}
 	}
 	return laid

@@ -222,7 +222,7 @@ func (a *App) wayAboard(tx *gorm.DB, actor Actor, gear uuid.UUID, row store.Stow
 		return err
 	}
 	p, root := s.place(*row.PlaceID), s.root(gear)
-	laid, _ := stow.Lay(stowPlace(*p), s.in(p.ID, uuid.Nil))
+	laid, _ := stow.Lay(s.laidPlace(*p), s.in(p.ID, uuid.Nil))
 	layers := stow.Layers(laid)
 	var lying []where.Lying
 	for i, l := range laid {

@@ -32,6 +32,61 @@ func (s *Strings) Scan(value any) error {
 	return fmt.Errorf("a list is kept as JSON text, not as %T", value)
 }
 
+// JSON is a document that the database keeps as it is; empty is null.
+type JSON []byte
+
+// Value writes the document.
+func (j JSON) Value() (driver.Value, error) {
+	if len(j) == 0 {
+		return nil, nil
+	}
+	return string(j), nil
+}
+
+// Scan reads it.
+func (j *JSON) Scan(value any) error {
+	switch v := value.(type) {
+	case nil:
+		*j = nil
+	case string:
+		*j = JSON(v)
+	case []byte:
+		*j = append(JSON{}, v...)
+	default:
+		return fmt.Errorf("a document is kept as JSON text, not as %T", value)
+	}
+	return nil
+}
+
+// Boxes are where the pieces of an entry were laid by hand, in the frame of the
+// place, metres; none is wherever they are laid.
+type Boxes []Box
+
+// Box is the corner of least x, y, z and the size of one piece as it is turned.
+type Box struct {
+	At   [3]float64 `json:"at_m"`
+	Size [3]float64 `json:"size_m"`
+}
+
+// Value writes the boxes.
+func (b Boxes) Value() (driver.Value, error) {
+	if len(b) == 0 {
+		return nil, nil
+	}
+	text, err := json.Marshal([]Box(b))
+	return string(text), err
+}
+
+// Scan reads them.
+func (b *Boxes) Scan(value any) error {
+	var j JSON
+	if err := j.Scan(value); err != nil || len(j) == 0 {
+		*b = nil
+		return err
+	}
+	return json.Unmarshal(j, b)
+}
+
 // Gear is a thing, or Count alike that go together; Kg is of one. Lengths are
 // in metres; those of use and inside are nought where there are none.
 type Gear struct {
@@ -63,6 +118,7 @@ type Gear struct {
 	UsedAt                                    time.Time `gorm:"default:now()"`
 	UsesPerDay                                float64
 	UsedFrom                                  string
+	Guide                                     float64 // of a rod, the height of its largest guide
 	Version                                   int
 }
 
@@ -84,6 +140,7 @@ type Stowage struct {
 	HeldBy   *uuid.UUID
 	Rides    string    `gorm:"default:boat"` // on the road: boat, car or van
 	Since    time.Time `gorm:"default:now()"`
+	Laid     Boxes     `gorm:"type:jsonb"` // by hand
 	Version  int
 }
 
@@ -97,11 +154,12 @@ type Whereabouts struct {
 	HeldBy   *uuid.UUID `json:"held_by,omitempty"`
 	PostID   *uuid.UUID `json:"post_id,omitempty"`
 	Seated   bool       `json:"seated,omitempty"`
+	Laid     Boxes      `json:"laid,omitempty"`
 }
 
 // At is where the stowage is, as an event keeps it.
 func (s Stowage) At() Whereabouts {
-	return Whereabouts{Kind: s.Kind, InsideID: s.InsideID, PlaceID: s.PlaceID, BoatID: s.BoatID, ShedID: s.ShedID, HeldBy: s.HeldBy}
+	return Whereabouts{Kind: s.Kind, InsideID: s.InsideID, PlaceID: s.PlaceID, BoatID: s.BoatID, ShedID: s.ShedID, HeldBy: s.HeldBy, Laid: s.Laid}
 }
 
 // Shed is a place ashore; a size of nought was not measured.

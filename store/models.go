@@ -23,6 +23,7 @@ func (User) TableName() string { return "app_user" }
 type Crew struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Name      string
+	Times     JSON `gorm:"type:jsonb"` // how long things take; empty is the usual table
 	CreatedAt time.Time
 }
 
@@ -95,6 +96,11 @@ type Place struct {
 	Lid                           string `gorm:"default:none"`
 	Latched, Locks                bool
 	Drained, Insulated            bool
+	KeptForOwner                  *uuid.UUID // only their things go in
+	KeptForTag                    string     // only things with it go in
+	Form                          string     `gorm:"default:box"` // box, or for rods: bed, tubes, upright
+	Slots                         int        // tubes or holders
+	SlotDiameter                  float64    // inside, of a tube
 	Version                       int
 }
 

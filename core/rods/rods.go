@@ -218,17 +218,3 @@ func (r Room) upright(list []Rod) ([]Lying, bool) {
 	}
 	return laid, true
 }
-
-// PullOrder is the order in which rods come to hand: from the top layer down,
-// and in each the most used first.
-func PullOrder(laid []Lying, uses map[string]float64) []string {
-	sorted := slices.Clone(laid)
-	slices.SortStableFunc(sorted, func(a, b Lying) int {
-		return cmp.Or(cmp.Compare(b.Layer, a.Layer), cmp.Compare(uses[b.ID], uses[a.ID]), cmp.Compare(a.Slot, b.Slot))
-	})
-	var ids []string
-	for _, l := range sorted {
-		ids = append(ids, l.ID)
-	}
-	return ids
-}

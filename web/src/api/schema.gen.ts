@@ -315,6 +315,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/places/{place}/lay-anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Forget what was laid by hand in a place */
+        post: operations["lay-anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/places/{place}/mirror": {
         parameters: {
             query?: never;
@@ -460,6 +477,23 @@ export interface paths {
         };
         /** Trailer, what rides in what, and the loads on hitch and axle */
         get: operations["get-road"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who lies where, in which order rods are pulled, and what does not go in */
+        get: operations["get-rods"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1277,6 +1311,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long things take in this crew */
+        get: operations["get-times"];
+        /** Set the crew's own times; the usual ones forget them */
+        put: operations["set-times"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips": {
         parameters: {
             query?: never;
@@ -1631,6 +1683,11 @@ export interface components {
             /** @description Its last good day */
             expires_on?: string;
             fragile?: boolean;
+            /**
+             * Format: double
+             * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
+             */
+            guide_m?: number;
             /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
             hazards?: string[];
             /**
@@ -1739,7 +1796,19 @@ export interface components {
             drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
+            /**
+             * @description How it takes rods; box where it is left out: anything, rods as boxes
+             * @enum {string}
+             */
+            form?: "box" | "bed" | "tubes" | "upright";
             insulated?: boolean;
+            /**
+             * Format: uuid
+             * @description Only this member's things go in
+             */
+            kept_for_id?: string;
+            /** @description Only things with this tag go in, such as guest */
+            kept_for_tag?: string;
             latched?: boolean;
             /**
              * @description none where it is left out
@@ -1769,6 +1838,16 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: double
+             * @description Inside, of a tube
+             */
+            slot_diameter_m?: number;
+            /**
+             * Format: int64
+             * @description Tubes, or upright holders
+             */
+            slots?: number;
             /** Format: int64 */
             version: number;
         };
@@ -2137,6 +2216,11 @@ export interface components {
             /** @description Its last good day */
             expires_on?: string;
             fragile?: boolean;
+            /**
+             * Format: double
+             * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
+             */
+            guide_m?: number;
             /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
             hazards?: string[];
             /** @description What lies directly in it */
@@ -2259,6 +2343,11 @@ export interface components {
             /** @description Its last good day */
             expires_on?: string;
             fragile?: boolean;
+            /**
+             * Format: double
+             * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
+             */
+            guide_m?: number;
             /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
             hazards?: string[];
             /**
@@ -2354,6 +2443,11 @@ export interface components {
             /** @description Its last good day */
             expires_on?: string;
             fragile?: boolean;
+            /**
+             * Format: double
+             * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
+             */
+            guide_m?: number;
             /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
             hazards?: string[];
             /**
@@ -2487,6 +2581,11 @@ export interface components {
             /** @description Its last good day */
             expires_on?: string;
             fragile?: boolean;
+            /**
+             * Format: double
+             * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
+             */
+            guide_m?: number;
             /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
             hazards?: string[];
             /**
@@ -2817,6 +2916,8 @@ export interface components {
              * @description 0 on the floor of its place, 1 on what lies there, and so on up
              */
             layer: number;
+            /** @description Of a rod in a bed, tube or holder */
+            rod?: components["schemas"]["RodView"];
             size_m: [
                 number,
                 number,
@@ -2832,6 +2933,23 @@ export interface components {
         };
         "Lay-outRequest": {
             layout: string;
+        };
+        LayInput: {
+            /** @description Where its corner of least x and y goes, from that of the place; it is let down onto what lies there */
+            at_m: [
+                number,
+                number
+            ];
+            /**
+             * Format: int64
+             * @description Which of several alike, in the order in which they lie
+             */
+            index: number;
+            /**
+             * Format: int64
+             * @description How many ways on it is turned
+             */
+            turn: number;
         };
         LayoutView: {
             name: string;
@@ -2999,6 +3117,8 @@ export interface components {
         MoveInput: {
             /** Format: uuid */
             gear_id?: string;
+            /** @description Lays one of its pieces elsewhere within the place that it is in; place_id is then that place */
+            lay?: components["schemas"]["LayInput"];
             /** Format: uuid */
             member_id?: string;
             /** Format: uuid */
@@ -3089,7 +3209,19 @@ export interface components {
             drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
+            /**
+             * @description How it takes rods; box where it is left out: anything, rods as boxes
+             * @enum {string}
+             */
+            form?: "box" | "bed" | "tubes" | "upright";
             insulated?: boolean;
+            /**
+             * Format: uuid
+             * @description Only this member's things go in
+             */
+            kept_for_id?: string;
+            /** @description Only things with this tag go in, such as guest */
+            kept_for_tag?: string;
             latched?: boolean;
             /**
              * @description none where it is left out
@@ -3119,6 +3251,16 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: double
+             * @description Inside, of a tube
+             */
+            slot_diameter_m?: number;
+            /**
+             * Format: int64
+             * @description Tubes, or upright holders
+             */
+            slots?: number;
         };
         PlaceTime: {
             name: string;
@@ -3142,9 +3284,21 @@ export interface components {
             drained?: boolean;
             /** @enum {string} */
             dryness: "dry" | "wet";
+            /**
+             * @description How it takes rods; box where it is left out: anything, rods as boxes
+             * @enum {string}
+             */
+            form?: "box" | "bed" | "tubes" | "upright";
             /** Format: uuid */
             id: string;
             insulated?: boolean;
+            /**
+             * Format: uuid
+             * @description Only this member's things go in
+             */
+            kept_for_id?: string;
+            /** @description Only things with this tag go in, such as guest */
+            kept_for_tag?: string;
             latched?: boolean;
             /** @description Where, such as: through the side */
             leaves_hull?: string;
@@ -3181,6 +3335,16 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: double
+             * @description Inside, of a tube
+             */
+            slot_diameter_m?: number;
+            /**
+             * Format: int64
+             * @description Tubes, or upright holders
+             */
+            slots?: number;
             /** Format: int64 */
             version: number;
         };
@@ -3191,6 +3355,8 @@ export interface components {
             pinned?: string[];
             /** @description What is on the quay goes aboard too */
             quay?: boolean;
+            /** @description Only rods are planned; all else stays */
+            rods?: boolean;
             /** @enum {string} */
             school: "use" | "technique" | "owner" | "balance";
             /**
@@ -3508,6 +3674,75 @@ export interface components {
              */
             value: number;
         };
+        RodLies: {
+            doubled: boolean;
+            /** @description Among those most used, wanted in the first hour */
+            first: boolean;
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: int64 */
+            layer: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Which comes out of its place first: 1, 2 and so on; alike ones together
+             */
+            pull: number;
+            /**
+             * Format: double
+             * @description To have it in hand
+             */
+            seconds: number;
+            /** Format: double */
+            uses_per_day: number;
+        };
+        RodOut: {
+            /** Format: uuid */
+            gear_id: string;
+            /** @description Places that take it as they are */
+            goes: string[];
+            name: string;
+            where: string;
+            /** @description What keeps it out of each of the others */
+            why: string[];
+        };
+        RodPlace: {
+            /** @enum {string} */
+            form: "bed" | "tubes" | "upright";
+            name: string;
+            /** Format: uuid */
+            place_id: string;
+            /** @description In the order in which they are pulled */
+            rods: components["schemas"]["RodLies"][];
+            /** @description How full it is, in a sentence */
+            said: string;
+        };
+        RodView: {
+            /** @description What it takes up across at its after end, from and to */
+            aft_y_m: [
+                number,
+                number
+            ];
+            /** @description Tip by butt with another, or two in one tube */
+            doubled: boolean;
+            fore_y_m: [
+                number,
+                number
+            ];
+            /** @description Butt forward */
+            reversed: boolean;
+            /**
+             * Format: int64
+             * @description Tube or holder, from 0
+             */
+            slot: number;
+        };
+        RodsView: {
+            out: components["schemas"]["RodOut"][];
+            places: components["schemas"]["RodPlace"][];
+            /** @description What is worth knowing: heights of what stands, and rods that lie too deep */
+            said: string[];
+        };
         RowFate: {
             /** @enum {string} */
             fate: "new" | "change" | "same" | "wrong";
@@ -3803,6 +4038,8 @@ export interface components {
         Stowed: {
             /** @description The other boat that it is in */
             boat?: string;
+            /** @description Laid by hand: it stays where it lies */
+            by_hand?: boolean;
             /** Format: uuid */
             gear_id: string;
             /** Format: uuid */
@@ -3872,6 +4109,88 @@ export interface components {
             sentence: string;
             title: string;
         };
+        Table: {
+            /**
+             * Format: double
+             * @description Bend, stoop or kneel on one knee 29.0 TMU, arise 31.9
+             */
+            bend_s: number;
+            /**
+             * Format: double
+             * @description Opening and shutting a box, bag or tray that it lies in
+             */
+            box_s: number;
+            /**
+             * Format: double
+             * @description Taking hold of the piece, and letting go
+             */
+            grasp_s: number;
+            /** Format: double */
+            hinged_lid_s: number;
+            /**
+             * Format: double
+             * @description On both knees 69.4 TMU, arise 76.7
+             */
+            kneel_s: number;
+            /**
+             * Format: double
+             * @description What is left of looking where the place is labelled or has trays
+             */
+            labelled_share: number;
+            /** Format: double */
+            latch_s: number;
+            /** Format: double */
+            lift_off_lid_s: number;
+            /** Format: double */
+            lock_s: number;
+            /**
+             * Format: double
+             * @description For each other thing in the same place, one way
+             */
+            look_s: number;
+            /**
+             * Format: double
+             * @description One way, up or down: a pace for each 0.2 m
+             */
+            rise_s_per_m: number;
+            /**
+             * Format: double
+             * @description Cold, wet and seaway; 1 is a quiet warm day
+             */
+            sea_factor: number;
+            /**
+             * Format: double
+             * @description Lifting something off that lies on top, and back
+             */
+            shift_s: number;
+            /** Format: double */
+            shift_s_per_kg: number;
+            /**
+             * Format: double
+             * @description Getting up from a seat 43.4 TMU, and down 34.7
+             */
+            sit_s: number;
+            /**
+             * Format: double
+             * @description Someone stands or sits on the lid
+             */
+            stand_aside_s: number;
+            /**
+             * Format: double
+             * @description Reaching over an arm's length, or high
+             */
+            stretch_s: number;
+            /**
+             * Format: double
+             * @description One way: 18.6 TMU
+             */
+            turn_s: number;
+            /**
+             * Format: double
+             * @description One way, obstructed: a pace of 0.86 m takes 17.0 TMU
+             */
+            walk_s_per_m: number;
+        };
         TankInput: {
             /** @description Of least x, y and z */
             corner_m: [
@@ -3923,6 +4242,13 @@ export interface components {
             /** @enum {string} */
             status: "afloat" | "swamped" | "unstable";
             title: string;
+        };
+        Times: {
+            /** @description Whether the crew set times of its own */
+            own: boolean;
+            times: components["schemas"]["Table"];
+            /** @description What a crew begins with */
+            usual: components["schemas"]["Table"];
         };
         ToWeigh: {
             /** Format: int64 */
@@ -4983,6 +5309,42 @@ export interface operations {
             };
         };
     };
+    "lay-anew": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "mirror-place": {
         parameters: {
             query?: never;
@@ -5288,6 +5650,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Road"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-rods": {
+        parameters: {
+            query?: {
+                /** @description Clear height over the water on the way; 0 is none */
+                bridge_m?: number;
+                /** @description Clear height on the road; 0 is none */
+                road_m?: number;
+                /** @description Of the keel over the ground on the trailer */
+                keel_m?: number;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RodsView"];
                 };
             };
             /** @description Error */
@@ -7277,6 +7678,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Times"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Table"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Times"];
+                };
             };
             /** @description Error */
             default: {

@@ -1,0 +1,150 @@
+package app
+
+import (
+	"testing"
+
+	"ergasia/core/reach"
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// lies is where one of a thing lies, and the version of its stowage.
+func (w *world) lies(g GearView) Stowed {
+	s := first(w.state().Stowage, func(s Stowed) bool { return s.GearID == g.ID })
+	require.NotNil(w.t, s)
+	return *s
+}
+
+func (w *world) layAt(g GearView, place uuid.UUID, x, y float64, turn int) (State, error) {
+	return w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.lies(g).Version,
+		Lay: &LayInput{At: [2]float64{x, y}, Turn: turn}})
+}
+
+func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
+	w, jigs, plugs, _ := muddled(t)
+	other := w.lies(plugs).Laid
+	before := w.lies(jigs).Laid
+	_, err := w.layAt(jigs, w.locker, 9, 9, 0)
+	require.NoError(t, err)
+	now := w.lies(jigs)
+	assert.True(t, now.ByHand)
+	assert.NotEqual(t, before, now.Laid)
+	assert.Equal(t, other, w.lies(plugs).Laid, "the rest lies still")
+	more := w.make("box of hooks", 1, often(9, "helm"))
+	_, err = w.put(w.owner, more, &w.locker)
+	require.NoError(t, err)
+	assert.Equal(t, now.Laid, w.lies(jigs).Laid, "what comes in is laid around it")
+	_, err = w.layAt(more, w.locker, 9, 9, 0)
+	require.NoError(t, err)
+	assert.Equal(t, 1, w.lies(more).Laid[0].Layer, "let down onto what lies there")
+	_, err = w.layAt(jigs, w.locker, 0, 0, 0)
+	assert.ErrorContains(t, err, "box of hooks would lie on 0 % of its floor")
+	for range 2 { // the two that were made since, then the first
+		_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
+		require.NoError(t, err)
+	}
+	_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
+	require.NoError(t, err)
+	assert.Equal(t, before, w.lies(jigs).Laid)
+	_, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
+	require.NoError(t, err)
+	assert.Equal(t, now.Laid, w.lies(jigs).Laid)
+	_, err = w.LayAnew(ctx, w.owner, store.NewID(), w.boat, w.locker)
+	require.NoError(t, err)
+	assert.False(t, w.lies(jigs).ByHand)
+	_, err = w.put(w.owner, jigs, nil)
+	require.NoError(t, err)
+	_, err = w.layAt(jigs, w.locker, 0, 0, 0)
+	assert.ErrorContains(t, err, "does not lie in that place")
+}
+
+func TestAPlaceIsKeptForSomeonesThings(t *testing.T) {
+	w, jigs, _, fore := muddled(t)
+	members, err := w.Members(ctx, w.owner)
+	require.NoError(t, err)
+	in := PlaceInput{Name: "fore locker", Corner: Vec{3.4, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry", KeptFor: &members[0].ID}
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 1, in)
+	require.NoError(t, err)
+	_, err = w.put(w.owner, jigs, &fore)
+	assert.ErrorContains(t, err, "fore locker is kept for "+members[0].Name+"'s things")
+	in.KeptFor, in.KeptTag = nil, "guest"
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
+	require.NoError(t, err)
+	v := w.planned(PlanInput{})
+	for _, m := range v.Moves {
+		assert.NotEqual(t, "fore locker", m.To, "nothing of it is for guests")
+	}
+	hat := w.make("guest's hat", 1, func(in *GearInput) { in.Tags = []string{"guest"} })
+	_, err = w.put(w.owner, hat, &fore)
+	assert.NoError(t, err)
+}
+
+func TestACrewHasItsOwnTimes(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	before := w.state().Now.Rummage
+	times, err := w.Times(ctx, w.owner)
+	require.NoError(t, err)
+	assert.False(t, times.Own)
+	assert.Equal(t, reach.DefaultTable(), times.Times)
+	table := times.Times
+	table.Sea = 2
+	times, err = w.SetTimes(ctx, w.owner, table)
+	require.NoError(t, err)
+	assert.True(t, times.Own)
+	assert.InDelta(t, 2*before, w.state().Now.Rummage, 1e-9, "cold hands take twice as long")
+	table.Look = -1
+	_, err = w.SetTimes(ctx, w.owner, table)
+	assert.Error(t, err)
+	times, err = w.SetTimes(ctx, w.owner, times.Usual)
+	require.NoError(t, err)
+	assert.False(t, times.Own)
+	assert.InDelta(t, before, w.state().Now.Rummage, 1e-9)
+}
+
+func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
+	w := newWorld(t)
+	_, err := w.AddPost(ctx, w.owner, uuid.Nil, w.boat, PostInput{"fore deck", Vec{3.1, 0, 0.3}})
+	require.NoError(t, err)
+	bed, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "bed", Corner: Vec{1, 0.3, 0.3}, Size: Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "bed"})
+	require.NoError(t, err)
+	stand, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "holders", Corner: Vec{1, -0.3, 1.2}, Size: Vec{0.1, 0.4, 0.2}, Dryness: "wet", Form: "upright", Slots: 2})
+	require.NoError(t, err)
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "tubes", Corner: Vec{1, -0.6, 0.3}, Size: Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "tubes", Slots: 4})
+	var refusal *Error
+	require.ErrorAs(t, err, &refusal)
+	assert.Equal(t, "slot_diameter_m", refusal.Faults[0].Field)
+	rod := func(name string, length, uses float64) GearView {
+		return w.make(name, 1, func(in *GearInput) {
+			in.Shape, in.Size, in.Uses, in.Guide, in.Turn = "rod", Vec{length, 0.08, 0.07}, &uses, 0.03, "none"
+		})
+	}
+	for i := range 8 {
+		_, err := w.put(w.owner, rod("rod "+string(rune('a'+i)), 2.1, float64(8-i)), &bed)
+		require.NoError(t, err)
+	}
+	long := rod("long rod", 2.7, 5)
+	_, err = w.put(w.owner, long, &bed)
+	assert.ErrorContains(t, err, "long rod is 270 cm long; bed is 220 cm inside.")
+	v, err := w.Rods(ctx, w.owner, w.boat, RodsInput{Keel: 0.5})
+	require.NoError(t, err)
+	require.Len(t, v.Places, 2)
+	full := first(v.Places, func(p RodPlace) bool { return p.PlaceID == bed })
+	assert.Equal(t, "Holds 8, 8 of them tip by butt; it is full.", full.Said)
+	assert.Equal(t, "rod a", full.Rods[0].Name, "the most used is pulled first")
+	require.Len(t, v.Out, 1)
+	assert.Equal(t, RodOut{GearID: long.ID, Name: "long rod", Where: "on the quay", Goes: []string{"holders"}, Why: []string{"long rod is 270 cm long; bed is 220 cm inside."}}, v.Out[0])
+	_, err = w.put(w.owner, long, &stand)
+	require.NoError(t, err)
+	v, err = w.Rods(ctx, w.owner, w.boat, RodsInput{Keel: 0.5, Bridge: 3, Road: 4.5})
+	require.NoError(t, err)
+	require.Len(t, v.Said, 3)
+	assert.Contains(t, v.Said[0], "4.40 m over the ground")
+	assert.Contains(t, v.Said[1], "under the bridge of 3.00 m")
+	assert.Contains(t, v.Said[2], "under 4.50 m on the road")
+}
