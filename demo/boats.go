@@ -60,9 +60,9 @@ var fleet = []struct {
 	more   []app.PlaceInput
 	limits map[string]float64 // kg, of places
 }{
-	{plover, "tournament", []app.PlaceInput{{Name: "rods along the side deck", Corner: app.Vec{1.4, 0.32, 0.53}, Size: app.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 20}},
+	{plover, "tournament", []app.PlaceInput{{Name: "rods along the side deck", Corner: app.Vec{1.4, 0.32, 0.53}, Size: app.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 20, Form: "bed"}},
 		map[string]float64{"port aft locker": 25, "starboard aft locker": 25, "centre locker": 18, "day box": 10, "bow locker": 15, "battery box": 70}},
-	{whimbrel, "benches", []app.PlaceInput{{Name: "rods across the benches", Corner: app.Vec{0.75, -0.62, 0.35}, Size: app.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 15}},
+	{whimbrel, "benches", []app.PlaceInput{{Name: "rods across the benches", Corner: app.Vec{0.75, -0.62, 0.35}, Size: app.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 15, Form: "bed"}},
 		map[string]float64{"stern bench": 40, "middle bench": 30, "bow box": 15}},
 }
 

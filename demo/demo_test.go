@@ -38,7 +38,7 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 	require.NoError(t, err)
 
 	assert.Len(t, bench.Gear, 63, "sixty aboard or on the quay, and what two people carry")
-	assert.Len(t, bench.Places, 18)
+	assert.Len(t, bench.Places, 19)
 	for _, p := range bench.Places {
 		assert.Zero(t, p.LeavesBy, "%s %s", p.Name, p.Leaves)
 	}

@@ -1,6 +1,10 @@
 package demo
 
-import "ergasia/app"
+import (
+	"strings"
+
+	"ergasia/app"
+)
 
 // thing is a row of the gear list. Sizes in centimetres, as a crew would say.
 type thing struct {
@@ -16,7 +20,11 @@ type thing struct {
 }
 
 func (t thing) input() app.GearInput {
-	return app.GearInput{Name: t.name, Size: app.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
+	shape := "box"
+	if strings.Contains(t.name, " rod ") {
+		shape = "rod"
+	}
+	return app.GearInput{Name: t.name, Shape: shape, Size: app.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
 		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn, Uses: usesOf(t.name).perDay, UsedFrom: usesOf(t.name).from, Tags: urgent[t.name]}
 }
 

@@ -23,6 +23,8 @@ const WeighPage = lazy(() => import("./features/weigh/WeighPage"));
 const LabelsPage = lazy(() => import("./features/labels/LabelsPage"));
 const SetupPage = lazy(() => import("./features/boat/SetupPage"));
 const PlanPage = lazy(() => import("./features/plan/PlanPage"));
+const RodsPage = lazy(() => import("./features/rods/RodsPage"));
+const TimesPage = lazy(() => import("./features/reach/TimesPage"));
 const FloatPage = lazy(() => import("./features/float/FloatPage"));
 const CheckPage = lazy(() => import("./features/check/CheckPage"));
 const RoadPage = lazy(() => import("./features/road/RoadPage"));
@@ -66,6 +68,7 @@ function Pages({ me }: { me: Membership }) {
             <Route path="/boats/new" element={<SetupPage me={me} />} />
             <Route path="/boats/:boat" element={<BenchPage me={me} />} />
             <Route path="/boats/:boat/plan" element={<PlanPage me={me} />} />
+            <Route path="/boats/:boat/rods" element={<RodsPage me={me} />} />
             <Route path="/boats/:boat/float" element={<FloatPage me={me} />} />
             <Route path="/boats/:boat/check" element={<CheckPage me={me} />} />
             <Route path="/boats/:boat/road" element={<RoadPage me={me} />} />
@@ -84,6 +87,7 @@ function Pages({ me }: { me: Membership }) {
             <Route path="/due" element={<DuePage me={me} />} />
             <Route path="/weigh" element={<WeighPage me={me} />} />
             <Route path="/labels" element={<LabelsPage me={me} />} />
+            <Route path="/crew/times" element={<TimesPage me={me} />} />
             <Route path="/crew" element={<CrewPage me={me} />} />
             <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
           </Routes>

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, PointerEvent } from "react";
-import type { Bench, Gear, Place, Post } from "../api/client";
+import type { Bench, Gear, Place, Post, Schemas } from "../api/client";
 import { hatchOf } from "./Hatches";
 import { fitLabel, type Projection, path, planBox, twoLines } from "./projection";
 
@@ -19,6 +19,8 @@ export type PlanActions = {
   onAim: (kind: "place" | "post", id: string) => void;
   onLeave: () => void;
 };
+
+type Rod = Schemas["RodView"];
 
 type Props = { bench: Bench; p: Projection; actions: PlanActions };
 
@@ -91,9 +93,11 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
     : twoLines(place.name, box.width - 5, LABEL).slice(0, box.height > 40 ? 2 : 1);
   const laid = within
     .flatMap((s) =>
-      s.laid.map((l) => ({
+      s.laid.map((l, i) => ({
+        key: `${s.gear_id} ${i}`,
         gear: bench.gear.find((g) => g.id === s.gear_id),
         box: planBox(p, l.corner_m, l.size_m),
+        outline: l.rod && rodOutline(p, l.corner_m, l.size_m, l.rod),
         top: l.corner_m[2] + l.size_m[2],
       })),
     )
@@ -127,15 +131,13 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
           strokeWidth={loud || aimed || actions.chosen === place.id ? 2.4 : 0.8}
           strokeDasharray={actions.gearInHand && !aimed ? "3 3" : undefined}
         />
-        {laid.map((l, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: alike pieces are told apart by where they lie
-          <GearInPlan key={`${l.gear?.id}${i}`} bench={bench} gear={l.gear} box={l.box} actions={actions} />
+        {laid.map((l) => (
+          <GearInPlan key={l.key} bench={bench} gear={l.gear} box={l.box} outline={l.outline} actions={actions} />
         ))}
       </g>
       <g aria-hidden="true" className="pointer-events-none">
-        {seen.map((l, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: alike pieces are told apart by where they lie
-          <GearLabel key={`${l.gear?.id}${i}`} gear={l.gear} box={l.box} under={under} />
+        {seen.map((l) => (
+          <GearLabel key={l.key} gear={l.gear} box={l.box} under={under} />
         ))}
         {lines.map((line, i) => (
           <text
@@ -169,8 +171,8 @@ function covers(above: BoxPx, below: BoxPx): boolean {
   return x >= above.x && x <= above.x + above.width && y >= above.y && y <= above.y + above.height;
 }
 
-function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; actions: PlanActions }) {
-  const { gear, box, actions } = props;
+function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; outline?: string; actions: PlanActions }) {
+  const { gear, box, outline, actions } = props;
   if (!gear) return null;
   const hatch = hatchOf(props.bench.members, gear.owner_id);
   return (
@@ -179,9 +181,27 @@ function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; actions: Pla
       onPointerDown={(e) => actions.onGearDown(e, gear)}
       opacity={actions.inHand === gear.id ? 0.35 : 1}
     >
-      <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
-      {hatch && <rect {...box} fill={hatch} />}
+      {outline ? (
+        <>
+          <polygon points={outline} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
+          {hatch && <polygon points={outline} fill={hatch} />}
+        </>
+      ) : (
+        <>
+          <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
+          {hatch && <rect {...box} fill={hatch} />}
+        </>
+      )}
     </g>
+  );
+}
+
+/** A rod from above: as broad as its reel at the butt, as its largest guide at the tip. */
+function rodOutline(p: Projection, corner: readonly number[], size: readonly number[], rod: Rod): string {
+  const [aft, fore] = [corner[0] ?? 0, (corner[0] ?? 0) + (size[0] ?? 0)];
+  const at = (x: number, y: number) => p.plan(x, y).join(",");
+  return [at(aft, rod.aft_y_m[0]), at(fore, rod.fore_y_m[0]), at(fore, rod.fore_y_m[1]), at(aft, rod.aft_y_m[1])].join(
+    " ",
   );
 }
 

@@ -69,6 +69,7 @@ const OF_THE_CREW = [
 const OF_A_BOAT = [
   ["", "Stow"],
   ["/plan", "Plan"],
+  ["/rods", "Rods"],
   ["/float", "Float"],
   ["/check", "Check"],
   ["/road", "Road"],

@@ -31,7 +31,7 @@ export function BenchPage({ me }: { me: Membership }) {
 function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost: boolean }) {
   const units = unitsOf(me.units);
   const mayMove = me.can.includes("move gear and people");
-  const { move, turn, note, setNote } = useMoves(me.crew_id, bench.id);
+  const { move, turn, anew, note, setNote } = useMoves(me.crew_id, bench.id);
   const [chosen, setChosen] = useState<string>();
   const [drawer, setDrawer] = useState(false); // on a phone: the quay, drawn up
   const latest = useRef(bench);
@@ -86,6 +86,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         units={units}
         mayMove={mayMove}
         carrying={carrying}
+        onLay={(lay) => move.mutate(lay)}
+        onAnew={() => anew.mutate(place.id)}
         onClose={() => setChosen(undefined)}
       />
     ) : (

@@ -1,34 +1,100 @@
-import { useState } from "react";
-import type { Bench, Place } from "../../api/client";
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import type { Bench, MoveInput, Place, Schemas } from "../../api/client";
 
-type Props = { bench: Bench; place: Place; numbers: Map<string, number> };
+type Laid = Schemas["Laid"];
+
+/** One piece laid elsewhere in its place, by hand. */
+export type HandLaid = MoveInput;
+
+type Props = {
+  bench: Bench;
+  place: Place;
+  numbers: Map<string, number>;
+  onLay?: (lay: HandLaid) => void;
+  onAnew: () => void;
+};
 
 const NAMES = ["the floor", "the second layer", "the third layer"];
 
-/** How things lie in a place, from above and to scale; a slider looks down through the layers. */
-export function Layers({ bench, place, numbers }: Props) {
-  const laid = bench.state.stowage
-    .filter((s) => s.place_id === place.id && !s.inside_id)
-    .flatMap((s) => s.laid.map((l, i) => ({ ...l, key: `${s.gear_id} ${i}`, number: numbers.get(s.gear_id) ?? 0 })));
+/** A piece in the picture: which one of its entry, and how it lies. */
+type Piece = Laid & { gear: string; index: number; version: number; number: number; name: string };
+
+/**
+ * How things lie in a place, from above and to scale; a slider looks down through
+ * the layers. A piece is dragged to lie elsewhere, or moved with the arrow keys
+ * and turned with R; the server says where it comes to rest, and whether it may.
+ */
+export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
+  const here = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
+  const laid: Piece[] = here.flatMap((s) =>
+    s.laid.map((l, index) => ({
+      ...l,
+      gear: s.gear_id,
+      index,
+      version: s.version,
+      number: numbers.get(s.gear_id) ?? 0,
+      name: bench.gear.find((g) => g.id === s.gear_id)?.name ?? "",
+    })),
+  );
   const top = Math.max(0, ...laid.map((l) => l.layer));
   const [chosen, setChosen] = useState<number>();
   const layer = Math.min(chosen ?? top, top);
+  const [held, setHeld] = useState<string>(); // the piece that was pressed last
+  const [drag, setDrag] = useState<[number, number]>(); // metres along x and y
+  const from = useRef<{ x: number; y: number; metres: number }>(undefined);
   if (laid.length === 0) return null;
   const [length, breadth] = place.size_m;
-  // In the plan's own turn: the bow to the right, port up.
-  const rect = (corner: number[], size: number[]) => ({
-    x: ((corner[0] ?? 0) - place.corner_m[0]) * 1000,
-    y: (breadth - ((corner[1] ?? 0) - place.corner_m[1]) - (size[1] ?? 0)) * 1000,
-    width: (size[0] ?? 0) * 1000,
-    height: (size[1] ?? 0) * 1000,
-  });
   const type = Math.max(length, breadth) * 70;
+  const piece = laid.find((l) => keyOf(l) === held);
+  const lay = (l: Piece, by: [number, number], turn = 0) =>
+    onLay?.({
+      gear_id: l.gear,
+      place_id: place.id,
+      version: l.version,
+      lay: {
+        index: l.index,
+        at_m: [l.corner_m[0] - place.corner_m[0] + by[0], l.corner_m[1] - place.corner_m[1] + by[1]],
+        turn,
+      },
+    });
+  const keys = (e: KeyboardEvent, l: Piece) => {
+    const step = e.shiftKey ? 0.1 : 0.02; // over the centimetre and a half in which edges catch
+    const ways: Record<string, [number, number]> = {
+      ArrowRight: [step, 0],
+      ArrowLeft: [-step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
+    const way = ways[e.key];
+    if (way) lay(l, way);
+    else if (e.key === "r" || e.key === "R") lay(l, [0, 0], 1);
+    else return;
+    e.preventDefault();
+    setHeld(keyOf(l));
+  };
+  const press = (e: PointerEvent<SVGGElement>, l: Piece) => {
+    const box = e.currentTarget.ownerSVGElement?.getScreenCTM();
+    if (!onLay || !box) return;
+    e.currentTarget.setPointerCapture(e.pointerId);
+    from.current = { x: e.clientX, y: e.clientY, metres: 1 / (1000 * box.a) };
+    setHeld(keyOf(l));
+    setDrag(undefined);
+  };
+  const pull = (e: PointerEvent) => {
+    const f = from.current;
+    if (f) setDrag([(e.clientX - f.x) * f.metres, (f.y - e.clientY) * f.metres]);
+  };
+  const drop = (l: Piece) => {
+    from.current = undefined;
+    if (drag && Math.hypot(...drag) > 0.005) lay(l, drag);
+    setDrag(undefined);
+  };
   return (
     <div className="hairline-b px-4 py-2" data-testid="layers">
       <svg
         viewBox={`-6 -6 ${length * 1000 + 12} ${breadth * 1000 + 12}`}
         className="max-h-44 w-full"
-        role="img"
+        role="group"
         aria-label={`${place.name} from above, down to ${NAMES[layer] ?? `layer ${layer + 1}`}`}
       >
         <rect
@@ -42,26 +108,37 @@ export function Layers({ bench, place, numbers }: Props) {
           .filter((l) => l.layer <= layer)
           .sort((a, b) => a.layer - b.layer)
           .map((l) => {
-            const box = rect(l.corner_m, l.size_m);
-            const here = l.layer === layer;
+            const now = l.layer === layer;
+            const drawn = (
+              <>
+                <Outline piece={l} place={place} filled={now} strong={keyOf(l) === held} />
+                <PieceNumber piece={l} place={place} type={type} />
+              </>
+            );
+            if (!now || !onLay) {
+              return (
+                <g key={keyOf(l)} opacity={now ? 1 : 0.45}>
+                  {drawn}
+                </g>
+              );
+            }
+            const by = keyOf(l) === held ? drag : undefined;
             return (
-              <g key={l.key} opacity={here ? 1 : 0.45}>
-                <rect
-                  {...box}
-                  fill={here ? "var(--water)" : "var(--color-base-100)"}
-                  stroke="currentColor"
-                  strokeWidth="4"
-                />
-                <text
-                  x={box.x + box.width / 2}
-                  y={box.y + box.height / 2 + type / 3}
-                  textAnchor="middle"
-                  fontSize={Math.min(type, box.height, box.width)}
-                  className="figure-type"
-                  fill="currentColor"
-                >
-                  {l.number}
-                </text>
+              <g
+                key={keyOf(l)}
+                role="button"
+                tabIndex={0}
+                aria-label={`Lay ${l.name}: arrows move it, R turns it`}
+                data-piece={l.name}
+                className="cursor-move touch-none outline-none [&:focus-visible>*:first-child]:stroke-[12]"
+                transform={by ? `translate(${by[0] * 1000} ${-by[1] * 1000})` : undefined}
+                onPointerDown={(e) => press(e, l)}
+                onPointerMove={pull}
+                onPointerUp={() => drop(l)}
+                onPointerCancel={() => setDrag(undefined)}
+                onKeyDown={(e) => keys(e, l)}
+              >
+                {drawn}
               </g>
             );
           })}
@@ -79,6 +156,75 @@ export function Layers({ bench, place, numbers }: Props) {
           />
         </label>
       )}
+      {onLay && (
+        <p className="quiet pt-1 text-sm leading-tight">
+          {piece ? (
+            <>
+              {piece.number} {piece.name}:{" "}
+              <button type="button" className="min-h-11 underline" onClick={() => lay(piece, [0, 0], 1)}>
+                turn it
+              </button>
+            </>
+          ) : (
+            "Drag a piece to lay it elsewhere."
+          )}
+          {here.some((s) => s.by_hand) && (
+            <>
+              {" · Laid by hand: "}
+              <button type="button" className="min-h-11 underline" onClick={onAnew}>
+                lay all anew
+              </button>
+            </>
+          )}
+        </p>
+      )}
     </div>
+  );
+}
+
+const keyOf = (l: Piece) => `${l.gear} ${l.index}`;
+
+/** In the plan's own turn, millimetres: the bow to the right, port up. */
+function rect(l: Laid, place: Place) {
+  return {
+    x: (l.corner_m[0] - place.corner_m[0]) * 1000,
+    y: (place.size_m[1] - (l.corner_m[1] - place.corner_m[1]) - l.size_m[1]) * 1000,
+    width: l.size_m[0] * 1000,
+    height: l.size_m[1] * 1000,
+  };
+}
+
+function Outline({ piece, place, filled, strong }: { piece: Piece; place: Place; filled: boolean; strong: boolean }) {
+  const look = {
+    fill: filled ? "var(--water)" : "var(--color-base-100)",
+    stroke: "currentColor",
+    strokeWidth: strong ? 10 : 4,
+  };
+  const box = rect(piece, place);
+  if (!piece.rod) return <rect {...box} {...look} />;
+  const y = (m: number) => (place.size_m[1] - (m - place.corner_m[1])) * 1000;
+  const { aft_y_m: aft, fore_y_m: fore } = piece.rod;
+  const end = box.x + box.width;
+  return (
+    <polygon
+      points={`${box.x},${y(aft[0])} ${end},${y(fore[0])} ${end},${y(fore[1])} ${box.x},${y(aft[1])}`}
+      {...look}
+    />
+  );
+}
+
+function PieceNumber({ piece, place, type }: { piece: Piece; place: Place; type: number }) {
+  const box = rect(piece, place);
+  return (
+    <text
+      x={box.x + box.width / 2}
+      y={box.y + box.height / 2 + type / 3}
+      textAnchor="middle"
+      fontSize={Math.min(type, box.height, box.width)}
+      className="figure-type pointer-events-none"
+      fill="currentColor"
+    >
+      {piece.number}
+    </text>
   );
 }

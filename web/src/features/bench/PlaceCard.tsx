@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import { Link } from "react-router";
 import type { Bench, Place } from "../../api/client";
 import type { Units } from "../../units";
-import { Layers } from "./Layers";
+import { type HandLaid, Layers } from "./Layers";
 import type { useHand } from "./useHand";
 
 type Props = {
@@ -11,11 +11,13 @@ type Props = {
   units: Units;
   mayMove: boolean;
   carrying: ReturnType<typeof useHand>;
+  onLay: (lay: HandLaid) => void;
+  onAnew: () => void;
   onClose: () => void;
 };
 
 /** What lies in a place, each piece to be picked up from here. */
-export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: Props) {
+export function PlaceCard({ bench, place, units, mayMove, carrying, onLay, onAnew, onClose }: Props) {
   const within = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
   const gear = within.map((s) => bench.gear.find((g) => g.id === s.gear_id)).filter((g) => g !== undefined);
   const mass = (id: string) => within.find((s) => s.gear_id === id)?.kg ?? 0;
@@ -58,7 +60,16 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onClose }: P
       </header>
       <ul className="min-h-0 flex-1 overflow-y-auto">
         <li>
-          <Layers key={place.id} bench={bench} place={place} numbers={new Map(gear.map((g, i) => [g.id, i + 1]))} />
+          <Layers
+            key={place.id}
+            bench={bench}
+            place={place}
+            numbers={new Map(gear.map((g, i) => [g.id, i + 1]))}
+            onLay={
+              mayMove && place.form !== "bed" && place.form !== "tubes" && place.form !== "upright" ? onLay : undefined
+            }
+            onAnew={onAnew}
+          />
         </li>
         {gear.length === 0 && <li className="quiet px-4 py-3">Empty.</li>}
         {gear.map((g, i) => (

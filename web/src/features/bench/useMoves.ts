@@ -50,7 +50,16 @@ export function useMoves(crew: string, boat: string) {
       ) as Promise<BoatState>,
     ...options,
   });
-  return { move, turn, note, setNote };
+  const anew = useMutation({
+    mutationFn: (place: string) =>
+      write((key) =>
+        api.POST("/api/crews/{crew}/boats/{boat}/places/{place}/lay-anew", {
+          params: { path: { ...path, place }, header: { "Idempotency-Key": key } },
+        }),
+      ) as Promise<BoatState>,
+    ...options,
+  });
+  return { move, turn, anew, note, setNote };
 }
 
 /** What would become of her: a dry run in the server. A newer question ends the older. */

@@ -26,6 +26,13 @@ const LIDS = [
   ["none", "no lid"],
 ] as const;
 
+const FORMS = [
+  ["box", "anything"],
+  ["bed", "rods, in an open bed"],
+  ["tubes", "rods, in tubes"],
+  ["upright", "rods, upright in holders"],
+] as const;
+
 const FLAGS = [
   ["latched", "latched"],
   ["locks", "locks"],
@@ -304,6 +311,38 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
                 {label}
               </label>
             ))}
+          </div>
+          <Choice
+            label="It takes"
+            value={draft.form}
+            options={FORMS}
+            onChange={(form) => setDraft({ ...draft, form })}
+          />
+          {(draft.form === "tubes" || draft.form === "upright") && (
+            <NumberFields
+              fields={draft.form === "tubes" ? f.rods : f.rods.slice(0, 1)}
+              values={draft.values}
+              onChange={(values) => setDraft({ ...draft, values })}
+              narrow
+            />
+          )}
+          <div className="grid grid-cols-2 gap-4">
+            <Choice
+              label="Kept for"
+              value={draft.keptFor}
+              options={[["", "everyone"], ...bench.members.map((m) => [m.id, m.name] as const)]}
+              onChange={(keptFor) => setDraft({ ...draft, keptFor })}
+            />
+            <label className="grid content-start gap-0.5">
+              <span className="text-sm leading-tight">Only what is tagged</span>
+              <input
+                className="input min-h-11 w-full text-base"
+                maxLength={40}
+                placeholder="such as guest"
+                value={draft.keptTag}
+                onChange={(e) => setDraft({ ...draft, keptTag: e.target.value })}
+              />
+            </label>
           </div>
           <NumberFields
             fields={[...f.plan, ...f.more]}

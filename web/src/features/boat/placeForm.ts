@@ -13,12 +13,20 @@ export type PlaceDraft = {
   locks: boolean;
   drained: boolean;
   insulated: boolean;
+  keptFor: string;
+  keptTag: string;
+  form: NonNullable<Place["form"]>;
   values: Values;
 };
 
 export type Box = { x: number; y: number; length: number; breadth: number };
 
-export function placeFields(units: Units): { main: NumberField[]; plan: NumberField[]; more: NumberField[] } {
+export function placeFields(units: Units): {
+  main: NumberField[];
+  plan: NumberField[];
+  more: NumberField[];
+  rods: NumberField[];
+} {
   const side = sideField(units);
   return {
     main: [side("z", "Floor", "over the keel's level"), side("height", "Height inside")],
@@ -33,12 +41,16 @@ export function placeFields(units: Units): { main: NumberField[]; plan: NumberFi
       side("opening_y", "Opening, across"),
       { key: "max_kg", label: "Carries at most", unit: units.massUnit, si: units.massSI, hint: "0 for no limit" },
     ],
+    rods: [
+      { key: "slots", label: "How many", unit: "", si: 1, hint: "tubes, or holders" },
+      { key: "diameter", label: "Tube, inside", unit: units.sideUnit, si: units.sideSI, hint: "0 of holders" },
+    ],
   };
 }
 
 export function allFields(units: Units): NumberField[] {
   const f = placeFields(units);
-  return [...f.main, ...f.plan, ...f.more];
+  return [...f.main, ...f.plan, ...f.more, ...f.rods];
 }
 
 export function draftOf(units: Units, q: PlaceInput): PlaceDraft {
@@ -50,6 +62,9 @@ export function draftOf(units: Units, q: PlaceInput): PlaceDraft {
     locks: q.locks ?? false,
     drained: q.drained ?? false,
     insulated: q.insulated ?? false,
+    keptFor: q.kept_for_id ?? "",
+    keptTag: q.kept_for_tag ?? "",
+    form: q.form ?? "box",
     values: typed(allFields(units), {
       x: q.corner_m[0],
       y: q.corner_m[1],
@@ -60,6 +75,8 @@ export function draftOf(units: Units, q: PlaceInput): PlaceDraft {
       opening_x: q.opening_m[0],
       opening_y: q.opening_m[1],
       max_kg: q.max_kg,
+      slots: q.slots ?? 0,
+      diameter: q.slot_diameter_m ?? 0,
     }),
   };
 }
@@ -90,6 +107,11 @@ export function inputOf(units: Units, d: PlaceDraft, places: Place[], self?: str
     locks: d.locks,
     drained: d.drained,
     insulated: d.insulated,
+    ...(d.keptFor ? { kept_for_id: d.keptFor } : {}),
+    kept_for_tag: d.keptTag.trim().toLowerCase(),
+    form: d.form,
+    slots: d.form === "tubes" || d.form === "upright" ? Math.round(at("slots")) : 0,
+    slot_diameter_m: d.form === "tubes" ? at("diameter") : 0,
     corner_m: corner,
     size_m: size,
     opening_m: [at("opening_x"), at("opening_y")],

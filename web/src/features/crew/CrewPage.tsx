@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { answered, api, type Member, type Membership, sayError, write } from "../../api/client";
 import { Choice, KNOWN, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
@@ -22,6 +23,9 @@ export default function CrewPage({ me }: { me: Membership }) {
   if (members.isError) return <ErrorNote text={sayError(members.error)} onRetry={() => members.refetch()} />;
   return (
     <Page title={me.crew} intro="Masses are of the body, clothed: they count wherever a person stands or sits aboard.">
+      <Link className="inline-flex min-h-11 items-center justify-self-start underline" to="/crew/times">
+        How long things take in this crew
+      </Link>
       {members.data.map((m) => (
         <MemberRow key={`${m.id}.${m.version}`} me={me} member={m} />
       ))}

@@ -64,6 +64,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     ...three("inside", ["Holds: long inside (0: no box)", "Broad inside", "High inside"]),
     kg("holds_kg", "Holds at most (0: no limit)"),
     ...three("use", ["In use: long (0: as stowed)", "Broad in use", "High in use"]),
+    { key: "guide", label: "A rod's largest guide, high (0: as usual)", unit: units.sideUnit, si: units.sideSI },
     count("cost", "What it cost (0: not said)"),
   ];
   const fields = [...main, ...more];
@@ -112,6 +113,7 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
     use_size_m: vec("use"),
     kg: number("kg"),
     holds_kg: number("holds_kg"),
+    guide_m: number("guide"),
     count: Math.round(number("count")),
     restock_at: Math.round(number("restock_at")),
     mass_known: choice.known,
@@ -236,7 +238,16 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
 function flat(
   g: Pick<
     Input,
-    "size_m" | "inside_m" | "use_size_m" | "kg" | "holds_kg" | "count" | "restock_at" | "cost" | "uses_per_day"
+    | "size_m"
+    | "inside_m"
+    | "use_size_m"
+    | "kg"
+    | "holds_kg"
+    | "count"
+    | "restock_at"
+    | "cost"
+    | "uses_per_day"
+    | "guide_m"
   >,
 ) {
   const three = (key: string, v?: number[]) => Object.fromEntries([0, 1, 2].map((i) => [`${key}${i}`, v?.[i] ?? 0]));
@@ -250,6 +261,7 @@ function flat(
     restock_at: g.restock_at ?? 0,
     cost: g.cost ?? 0,
     uses_per_day: g.uses_per_day ?? 1,
+    guide: g.guide_m ?? 0,
   } as Record<string, number>;
 }
 

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { benchKey, useBench } from "../../api/bench";
 import { answered, api, type Bench, type BoatState, type Membership, sayError, write } from "../../api/client";
 import { freshGear } from "../../api/gear";
@@ -48,7 +48,9 @@ export default function PlanPage({ me }: { me: Membership }) {
 function Planning({ me, bench, schools }: { me: Membership; bench: Bench; schools: Record<School, Weights> }) {
   const [school, setSchool] = useState<School>("use");
   const [weights, setWeights] = useState<Weights>(schools.use);
-  const [quay, setQuay] = useState(false);
+  const [query] = useSearchParams();
+  const rods = query.get("only") === "rods";
+  const [quay, setQuay] = useState(rods);
   const [pinned, setPinned] = useState<string[]>([]);
   const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
@@ -60,7 +62,10 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
       <div className="mx-auto grid max-w-6xl gap-5 p-4 lg:p-6">
         <div>
-          <h1 className="label-type text-3xl">A plan for {bench.name}</h1>
+          <h1 className="label-type text-3xl">
+            A plan for {bench.name}
+            {rods && ", rods only"}
+          </h1>
           <p className="text-xl">
             As she lies now, fetching takes <span className="figure-type text-2xl">{rummage.toFixed(0)}</span> minutes a
             day.
@@ -71,6 +76,11 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
           >
             Lid cards to print, as she lies now
           </a>
+          {rods && (
+            <Link className="ml-5 inline-flex min-h-11 items-center underline" to={`/boats/${bench.id}/plan`}>
+              Plan all of it
+            </Link>
+          )}
         </div>
         <div className="grid items-start gap-6 lg:grid-cols-[17rem_minmax(0,1fr)]">
           <form
@@ -79,7 +89,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
             onSubmit={(e) => {
               e.preventDefault();
               if (running) stop();
-              else find({ school, weights, quay, pinned });
+              else find({ school, weights, quay, pinned, rods });
             }}
           >
             <fieldset className="grid gap-1">

@@ -1,0 +1,119 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api, type Membership, type Schemas, sayError } from "../../api/client";
+import { NumberFields, Page, Part, read, SaveForm, typed } from "../../ui/Form";
+import { ErrorNote, Waiting } from "../../ui/States";
+
+type Table = Schemas["Table"];
+type Times = Schemas["Times"];
+
+const s = (key: keyof Table, label: string, hint?: string, unit = "s") => ({ key, label, hint, unit, si: 1 });
+
+/** The table in the order in which a hand goes. */
+const PARTS: [string, ReturnType<typeof s>[]][] = [
+  [
+    "Getting there",
+    [
+      s("walk_s_per_m", "A metre walked", "one way, among gear"),
+      s("rise_s_per_m", "A metre up or down", "one way"),
+      s("turn_s", "Turning round"),
+      s("sit_s", "Up from a seat and down again"),
+      s("stand_aside_s", "Someone is on the lid", "until they stood aside"),
+    ],
+  ],
+  [
+    "Opening",
+    [
+      s("hinged_lid_s", "A hinged lid", "open and shut"),
+      s("lift_off_lid_s", "A lid that lifts off"),
+      s("latch_s", "A latch"),
+      s("lock_s", "A lock"),
+      s("box_s", "A box or bag inside"),
+    ],
+  ],
+  [
+    "Taking it",
+    [
+      s("bend_s", "Bending, and up again"),
+      s("kneel_s", "Kneeling, and up again"),
+      s("stretch_s", "Stretching for it"),
+      s("shift_s", "Lifting a thing off it", "and back"),
+      s("shift_s_per_kg", "and for each kg of that"),
+      s("grasp_s", "Taking hold, and letting go"),
+    ],
+  ],
+  [
+    "Finding it",
+    [
+      s("look_s", "Each other thing in the place"),
+      s("labelled_share", "With labels or trays", "the share that is left of looking", ""),
+      s("sea_factor", "Cold, wet, seaway", "all times this many times over", "×"),
+    ],
+  ],
+];
+
+export default function TimesPage({ me }: { me: Membership }) {
+  const times = useQuery({
+    queryKey: ["times", me.crew_id],
+    queryFn: ({ signal }) =>
+      answered(
+        api.GET("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, signal }),
+      ) as Promise<Times>,
+  });
+  if (times.isPending) return <Waiting text="Winding the watch…" />;
+  if (times.isError) return <ErrorNote text={sayError(times.error)} onRetry={() => times.refetch()} />;
+  return <Editor key={JSON.stringify(times.data.times)} me={me} times={times.data} />;
+}
+
+function Editor({ me, times }: { me: Membership; times: Times }) {
+  const queries = useQueryClient();
+  const fields = PARTS.flatMap(([, list]) => list);
+  const rounded = (t: Table) =>
+    Object.fromEntries(fields.map((f) => [f.key, Number((t[f.key as keyof Table] as number).toFixed(2))]));
+  const [values, setValues] = useState(() => typed(fields, rounded(times.times)));
+  const may = me.can.includes("change boats, places, posts and limits");
+  const keep = async (table: Table) => {
+    const now = await answered(
+      api.PUT("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, body: table }),
+    );
+    await queries.invalidateQueries();
+    return now;
+  };
+  const table = () => {
+    const shown = rounded(times.times);
+    const typedIn = read(fields, values);
+    // What was not touched keeps its full figure.
+    const kept = Object.fromEntries(
+      fields.map((f) => [f.key, typedIn[f.key] === shown[f.key] ? times.times[f.key as keyof Table] : typedIn[f.key]]),
+    );
+    return { ...times.times, ...kept } as Table;
+  };
+  return (
+    <Page
+      title="How long things take"
+      intro="Seconds, there and back unless it says otherwise. Walking, bending and kneeling are from a published table of predetermined times (from memory); lids, looking and lifting are common practice. Take a watch aboard and put them right: plans and rummage minutes follow."
+    >
+      <p>{times.own ? "These are the crew's own." : "These are the usual ones."}</p>
+      <fieldset disabled={!may} className="contents">
+        <SaveForm
+          name="How long things take"
+          button="Save"
+          save={() => keep(table())}
+          extra={
+            times.own && (
+              <button type="button" className="plain-button" onClick={() => keep(times.usual)}>
+                Back to the usual ones
+              </button>
+            )
+          }
+        >
+          {PARTS.map(([title, list]) => (
+            <Part key={title} title={title}>
+              <NumberFields fields={list} values={values} onChange={setValues} />
+            </Part>
+          ))}
+        </SaveForm>
+      </fieldset>
+    </Page>
+  );
+}
