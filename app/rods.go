@@ -109,6 +109,7 @@ func (s *snapshot) rodsView(in RodsInput) RodsView {
 			v.Places = append(v.Places, s.rodPlace(p, laid[p.ID], fetch, firsts))
 		}
 	}
+	slices.SortStableFunc(v.Places, func(a, b RodPlace) int { return cmp.Compare(min(len(b.Rods), 1), min(len(a.Rods), 1)) })
 	for _, g := range s.gear {
 		at := s.stowage[g.ID]
 		if g.Shape != "rod" || at.InsideID != nil || at.Kind != "boat" && at.Kind != "quay" || s.called[g.ID] {

@@ -22,7 +22,7 @@ func TestAPlanIsFoundAndTakenOver(t *testing.T) {
 	before := minutes()
 	p.room("Plan")
 	p.shows("In reach from")
-	p.until("the way to each place is told", `() => document.querySelectorAll('section[aria-label="In reach"] details li').length === 18`)
+	p.until("the way to each place is told", `() => document.querySelectorAll('section[aria-label="In reach"] details li').length === 19`)
 	p.tap("^Find a plan$")
 	p.until("moves are listed", `() => document.querySelectorAll('section[aria-label=Moves] ol li').length > 3`)
 	p.until("it ends by itself or is stopped", `() => { const b = document.querySelector('form[aria-label="What the plan is to be good at"] button[type=submit]'); if (b.innerText === 'Stop looking') b.click(); return b.innerText === 'Look again' }`)

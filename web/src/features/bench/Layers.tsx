@@ -80,13 +80,14 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
     setHeld(keyOf(l));
     setDrag(undefined);
   };
-  const pull = (e: PointerEvent) => {
+  const pulled = (e: PointerEvent): [number, number] | undefined => {
     const f = from.current;
-    if (f) setDrag([(e.clientX - f.x) * f.metres, (f.y - e.clientY) * f.metres]);
+    return f && [(e.clientX - f.x) * f.metres, (f.y - e.clientY) * f.metres];
   };
-  const drop = (l: Piece) => {
+  const drop = (e: PointerEvent, l: Piece) => {
+    const by = pulled(e);
     from.current = undefined;
-    if (drag && Math.hypot(...drag) > 0.005) lay(l, drag);
+    if (by && Math.hypot(...by) > 0.005) lay(l, by);
     setDrag(undefined);
   };
   return (
@@ -128,13 +129,13 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
                 key={keyOf(l)}
                 role="button"
                 tabIndex={0}
-                aria-label={`Lay ${l.name}: arrows move it, R turns it`}
+                aria-label={`${l.number} ${l.name}: arrows move it, R turns it`}
                 data-piece={l.name}
                 className="cursor-move touch-none outline-none [&:focus-visible>*:first-child]:stroke-[12]"
                 transform={by ? `translate(${by[0] * 1000} ${-by[1] * 1000})` : undefined}
                 onPointerDown={(e) => press(e, l)}
-                onPointerMove={pull}
-                onPointerUp={() => drop(l)}
+                onPointerMove={(e) => setDrag(pulled(e))}
+                onPointerUp={(e) => drop(e, l)}
                 onPointerCancel={() => setDrag(undefined)}
                 onKeyDown={(e) => keys(e, l)}
               >

@@ -78,7 +78,9 @@ export default function RodsPage({ me }: { me: Membership }) {
             : then they lie tip by butt, and this page says what is pulled first.
           </p>
         ) : (
-          <RodPlan bench={bench.data} rods={rods.data} />
+          <div className="max-w-4xl">
+            <RodPlan bench={bench.data} rods={rods.data} />
+          </div>
         )}
         <div className="grid items-start gap-6 sm:grid-cols-2 lg:grid-cols-3">
           {places.map((p) => (
@@ -86,11 +88,15 @@ export default function RodsPage({ me }: { me: Membership }) {
           ))}
         </div>
         {out.length > 0 && <Out out={out} />}
-        <section className="grid gap-3 border-(--hair) border-t pt-3" aria-label="On the way">
+        <form
+          className="grid gap-3 border-(--hair) border-t pt-3"
+          aria-label="On the way"
+          onSubmit={(e) => e.preventDefault()}
+        >
           <h2 className="label-type text-2xl">On the way</h2>
           <NumberFields fields={fields} values={values} onChange={setValues} />
           <p className="quiet text-sm">The tip of what stands in a holder is taken at its full length, upright.</p>
-        </section>
+        </form>
       </div>
     </main>
   );
@@ -98,7 +104,7 @@ export default function RodsPage({ me }: { me: Membership }) {
 
 function summary({ places, out }: Rods): string {
   const n = places.reduce((sum, p) => sum + p.rods.length, 0);
-  const outside = out.length === 0 ? "" : `; ${out.length} lie elsewhere`;
+  const outside = out.length === 0 ? "" : `; ${out.length} ${out.length === 1 ? "lies" : "lie"} elsewhere`;
   return `${n} in ${places.length === 1 ? "one place" : `${places.length} places`} for rods${outside}.`;
 }
 
@@ -145,16 +151,12 @@ function Out({ out }: { out: Rods["out"] }) {
             <Link className="hover:underline" to={`/gear/${r.gear_id}`}>
               <b>{r.name}</b>
             </Link>
-            , {r.where}.
-            {r.goes.length > 0 ? (
-              <span className="block">Goes into {r.goes.join(", ")}.</span>
-            ) : (
-              r.why.map((w) => (
-                <span key={w} className="quiet block text-sm">
-                  {w}
-                </span>
-              ))
-            )}
+            , {r.where}.{r.goes.length > 0 && <span className="block">Goes into {r.goes.join(", ")}.</span>}
+            {r.why.map((w) => (
+              <span key={w} className="quiet block text-sm">
+                {w}
+              </span>
+            ))}
           </li>
         ))}
       </ul>
