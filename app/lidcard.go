@@ -67,7 +67,11 @@ func (s *snapshot) lidCard(p store.Place, laid []stow.Laid) (lidcards.Card, bool
 		for len(c.Layers) <= layers[i] {
 			c.Layers = append(c.Layers, nil)
 		}
-		c.Layers[layers[i]] = append(c.Layers[layers[i]], lidcards.Box{X: l.At.X, Y: l.At.Y, Length: l.Size.X, Breadth: l.Size.Y, Number: number[l.ID]})
+		box := lidcards.Box{X: l.At.X, Y: l.At.Y, Length: l.Size.X, Breadth: l.Size.Y, Number: number[l.ID]}
+		if l.Ends != nil {
+			box.Ends = &[2][2]float64{l.Ends.Aft, l.Ends.Fore}
+		}
+		c.Layers[layers[i]] = append(c.Layers[layers[i]], box)
 	}
 	c.Note = p.Dryness + ", " + mass(total) + " " + s.units.Mass.Symbol
 	if p.MaxKg > 0 {

@@ -16,7 +16,7 @@ import (
 // after the bar are read too, for those who measure in inches and pounds.
 var columns = []string{"id", "name", "nickname", "count", "length_cm", "breadth_cm", "height_cm", "kg", "mass_known", "owner", "place", "tags", "shape", "turn",
 	"needs_dry", "fragile", "metal", "buoyant", "hazards", "use_length_cm", "use_breadth_cm", "use_height_cm", "inside_length_cm", "inside_breadth_cm",
-	"inside_height_cm", "holds_kg", "keeps_dry", "restock_at", "condition", "expires_on", "serial", "cost", "spares_for", "uses_per_day", "used_from"}
+	"inside_height_cm", "holds_kg", "keeps_dry", "restock_at", "condition", "expires_on", "serial", "cost", "spares_for", "uses_per_day", "used_from", "guide_cm"}
 
 var alsoRead = []string{"length_in", "breadth_in", "height_in", "lb"}
 
@@ -54,7 +54,7 @@ func tableRow(v GearRow, owner, place string) []string {
 	return []string{v.ID.String(), v.Name, v.Nickname, strconv.Itoa(v.Count), cm(v.Size[0]), cm(v.Size[1]), cm(v.Size[2]), num(v.Kg), v.MassKnown, owner, place,
 		strings.Join(v.Tags, "; "), v.Shape, v.Turn, yes(v.NeedsDry), yes(v.Fragile), yes(v.Metal), yes(v.Buoyant), strings.Join(v.Hazards, "; "),
 		cm(v.UseSize[0]), cm(v.UseSize[1]), cm(v.UseSize[2]), cm(v.Inside[0]), cm(v.Inside[1]), cm(v.Inside[2]), unless(v.HoldsKg), yes(v.KeepsDry),
-		unless(float64(v.RestockAt)), v.Condition, expires, v.Serial, cost, spares, num(v.uses()), v.UsedFrom}
+		unless(float64(v.RestockAt)), v.Condition, expires, v.Serial, cost, spares, num(v.uses()), v.UsedFrom, cm(v.Guide)}
 }
 
 // Export writes the whole gear list as CSV.
@@ -118,6 +118,7 @@ func (c *cellReader) into(in *GearInput) {
 		c.number("use_"+side+"_cm", 0.01, &in.UseSize[i])
 		c.number("inside_"+side+"_cm", 0.01, &in.Inside[i])
 	}
+	c.number("guide_cm", 0.01, &in.Guide)
 	c.number("lb", pound, &in.Kg)
 	c.number("kg", 1, &in.Kg)
 	c.number("holds_kg", 1, &in.HoldsKg)

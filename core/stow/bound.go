@@ -10,11 +10,13 @@ import (
 // are given prices, and with those each piece may choose its place alone
 // (Lagrangian relaxation with subgradients: Held, Wolfe, Crowder, "Validation of
 // subgradient optimization", Mathematical Programming 6, 1974; from memory).
-// What crowding and balance cost is not counted. Groups are counted by the dual
+// What crowding costs at least is added, that of balance is not counted. Groups are counted by the dual
 // ascent of Erlenkotter, "A dual-based procedure for uncapacitated facility
 // location", Operations Research 26, 1978 (from memory).
 func (m *model) lowerBound(known float64, left int) float64 {
 	d := newDual(m, left)
+	crowd := m.leastCrowd(left)
+	known -= crowd
 	best := math.Inf(-1)
 	scale, since := 1.0, 0
 	if known >= m.big { // a plan that leaves pieces out says little of how far to go
@@ -38,7 +40,47 @@ func (m *model) lowerBound(known float64, left int) float64 {
 	d.value()
 	m.reorder(d.prices)
 	m.reduced = d.prices
-	return best
+	return best + crowd
+}
+
+// mostCrowded bounds the work of leastCrowd, which grows with the square of the pieces.
+const mostCrowded = 250
+
+// leastCrowd is what crowding costs at least in any plan that leaves out so many:
+// pieces share the places such that uses times neighbours come to as little as
+// can be, wherever they may go. With the numbers in places given, the most used
+// lie where fewest are (rearrangement), so places take runs of the pieces by use,
+// and the best runs are found one after another.
+func (m *model) leastCrowd(left int) float64 {
+	per := math.Inf(1)
+	for _, s := range m.Places {
+		per = min(per, s.Crowd)
+	}
+	var uses []float64
+	for _, i := range m.item {
+		uses = append(uses, m.Items[i].Uses)
+	}
+	slices.Sort(uses)
+	n := len(uses) - left // the most used are left out
+	if per <= 0 || n <= len(m.Places) || n > mostCrowded {
+		return 0
+	}
+	sums := make([]float64, n+1)
+	for k := range n {
+		sums[k+1] = sums[k] + uses[k]
+	}
+	least := make([]float64, n+1) // of the first k in the places so far
+	for k := range least {
+		least[k] = sums[k] * float64(max(k-1, 0))
+	}
+	for range len(m.Places) - 1 {
+		for k := n; k > 0; k-- {
+			for from := range k {
+				least[k] = min(least[k], least[from]+(sums[k]-sums[from])*float64(k-from-1))
+			}
+		}
+	}
+	return per * least[n]
 }
 
 // reorder lists the places of each item by what they cost with the prices of

@@ -94,3 +94,45 @@ func TestABoundWithPiecesLeftOutIsUnderWhatIsFound(t *testing.T) {
 		assert.LessOrEqual(t, newModel(p).lowerBound(cost, left), cost+1e-6)
 	})
 }
+
+// What crowding costs at least, against every way of sharing pieces out.
+func TestCrowdingCostsWhatTheBestSharingOutCosts(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := Problem{Limits: NoLimits()}
+		places := rapid.IntRange(1, 3).Draw(t, "places")
+		for range places {
+			p.Places = append(p.Places, Spot{Crowd: 1.5})
+		}
+		n := rapid.IntRange(1, 7).Draw(t, "pieces")
+		for range n {
+			it := Item{Cost: make([]float64, places)}
+			it.Count, it.Uses = 1, float64(rapid.IntRange(0, 9).Draw(t, "uses"))
+			p.Items = append(p.Items, it)
+		}
+		best := math.Inf(1)
+		at := make([]int, n)
+		var share func(i int)
+		share = func(i int) {
+			if i == n {
+				cost := 0.0
+				for j := range places {
+					uses, count := 0.0, 0
+					for k, to := range at {
+						if to == j {
+							uses, count = uses+p.Items[k].Uses, count+1
+						}
+					}
+					cost += 1.5 * uses * float64(max(count-1, 0))
+				}
+				best = min(best, cost)
+				return
+			}
+			for j := range places {
+				at[i] = j
+				share(i + 1)
+			}
+		}
+		share(0)
+		require.InDelta(t, best, newModel(p).leastCrowd(0), 1e-9)
+	})
+}

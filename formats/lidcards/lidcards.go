@@ -30,6 +30,7 @@ type Card struct {
 type Box struct {
 	X, Y, Length, Breadth float64
 	Number                int
+	Ends                  *[2][2]float64 // of a rod: from and to across, at its after and fore end
 }
 
 const (
@@ -117,7 +118,13 @@ func (c Card) picture(f *fpdf.Fpdf, top float64) {
 		for _, b := range layers[i] {
 			// x is forward, so up the page; y is to port, so to the left.
 			x, y := left+(c.Breadth-b.Y-b.Breadth)*scale, top+(c.Length-b.X-b.Length)*scale
-			f.Rect(x, y, b.Breadth*scale, b.Length*scale, "D")
+			if b.Ends != nil {
+				across := func(v float64) float64 { return left + (c.Breadth-v)*scale }
+				aft, fore := y+b.Length*scale, y
+				f.Polygon([]fpdf.PointType{{X: across(b.Ends[0][0]), Y: aft}, {X: across(b.Ends[0][1]), Y: aft}, {X: across(b.Ends[1][1]), Y: fore}, {X: across(b.Ends[1][0]), Y: fore}}, "D")
+			} else {
+				f.Rect(x, y, b.Breadth*scale, b.Length*scale, "D")
+			}
 			text := fmt.Sprint(b.Number)
 			f.SetFont("go", "B", 9)
 			f.Text(x+b.Breadth*scale/2-f.GetStringWidth(text)/2, y+b.Length*scale/2+1.2, text)

@@ -15,7 +15,7 @@ func card(name string, things int) Card {
 	c := Card{Place: name, Boat: "Dunlin", Code: "PQFBGF", Note: "dry, 4.6 of 25 kg", Length: 0.5, Breadth: 0.4, Layers: [][]Box{nil, nil, nil, nil}}
 	for i := range things {
 		c.List = append(c.List, fmt.Sprintf("%d  thing %d", i+1, i+1))
-		c.Layers[i%4] = append(c.Layers[i%4], Box{0.1, 0.1, 0.2, 0.1, i + 1})
+		c.Layers[i%4] = append(c.Layers[i%4], Box{X: 0.1, Y: 0.1, Length: 0.2, Breadth: 0.1, Number: i + 1})
 	}
 	return c
 }

@@ -3,28 +3,35 @@ import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
 import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
 import type { PlanView } from "./usePlan";
 
-type Props = { bench: Bench; plan: PlanView; units: Units };
+type Props = { bench: Bench; plan: PlanView; kept?: PlanView; units: Units };
 
-/** How she is and how she would be, side by side, drawn and in figures. */
-export function Compared({ bench, plan, units }: Props) {
-  const moved = new Set(plan.moves.map((m) => m.gear_id));
+/** How she is and how she would be, side by side, drawn and in figures; or two plans. */
+export function Compared({ bench, plan, kept, units }: Props) {
+  const before = kept?.stowage ?? bench.state.stowage;
+  const moved = new Set(
+    plan.stowage
+      .filter((s) => s.place_id !== before.find((b) => b.gear_id === s.gear_id)?.place_id)
+      .map((s) => s.gear_id),
+  );
+  const first = kept ? "The plan kept" : "Now";
+  const second = kept ? "This plan" : "Planned";
   return (
     <section aria-label="Now and then" className="grid gap-4">
       <div className="grid gap-4 sm:grid-cols-2">
-        <Picture bench={bench} title="Now" stowage={bench.state.stowage} moved={moved} />
-        <Picture bench={bench} title="Planned" stowage={plan.stowage} moved={moved} />
+        <Picture bench={bench} title={first} stowage={before} moved={moved} />
+        <Picture bench={bench} title={second} stowage={plan.stowage} moved={moved} />
       </div>
       <table className="w-full">
         <thead>
           <tr className="quiet text-left text-sm">
             <th className="font-normal">a day, at rest</th>
-            <th className="text-right font-normal">now</th>
-            <th className="text-right font-normal">planned</th>
+            <th className="text-right font-normal">{first.toLowerCase()}</th>
+            <th className="text-right font-normal">{second.toLowerCase()}</th>
             <th className="text-right font-normal">change</th>
           </tr>
         </thead>
         <tbody>
-          {rows(plan, units).map(([name, now, then, change]) => (
+          {rows(kept?.then ?? plan.now, plan.then, units).map(([name, now, then, change]) => (
             <tr key={name} className="hairline-b">
               <td className="label-type py-1 text-lg">{name}</td>
               <td className="figure-type text-right text-lg">{now}</td>
@@ -38,7 +45,7 @@ export function Compared({ bench, plan, units }: Props) {
   );
 }
 
-function rows({ now, then }: PlanView, units: Units): [string, string, string, string][] {
+function rows(now: Figures, then: Figures, units: Units): [string, string, string, string][] {
   const minutes = (f: Figures) => `${f.rummage_min_per_day.toFixed(1)} min`;
   const list: [string, string, string, string][] = [
     [
@@ -78,7 +85,7 @@ type PictureProps = { bench: Bench; title: string; stowage: Schemas["Stowed"][];
 
 /** What lies where, from above; what moves is filled. */
 function Picture({ bench, title, stowage, moved }: PictureProps) {
-  const { rect } = fromAbove(bench);
+  const { rect, rod } = fromAbove(bench);
   const laid = stowage.flatMap((s) =>
     s.laid.map((l, i) => ({
       key: `${s.gear_id} ${i}`,
@@ -96,15 +103,18 @@ function Picture({ bench, title, stowage, moved }: PictureProps) {
         ))}
         {laid
           .sort((a, b) => a.top - b.top)
-          .map((l) => (
-            <rect
-              key={l.key}
-              {...rect(l)}
-              fill={l.moves ? "var(--water)" : "var(--color-base-100)"}
-              stroke="currentColor"
-              strokeWidth={l.moves ? 2.4 : 1.1}
-            />
-          ))}
+          .map((l) => {
+            const look = {
+              fill: l.moves ? "var(--water)" : "var(--color-base-100)",
+              stroke: "currentColor",
+              strokeWidth: l.moves ? 2.4 : 1.1,
+            };
+            return l.rod ? (
+              <polygon key={l.key} points={rod(l, l.rod)} {...look} />
+            ) : (
+              <rect key={l.key} {...rect(l)} {...look} />
+            );
+          })}
       </BoatFromAbove>
     </figure>
   );

@@ -52,6 +52,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
   const rods = query.get("only") === "rods";
   const [quay, setQuay] = useState(rods);
   const [pinned, setPinned] = useState<string[]>([]);
+  const [kept, setKept] = useState<{ plan: PlanView; school: string }>();
   const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
     setSchool(s);
@@ -164,13 +165,37 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
             )}
             {best ? (
               <>
-                <Compared bench={bench} plan={best} units={unitsOf(me.units)} />
+                <Compared bench={bench} plan={best} kept={kept?.plan} units={unitsOf(me.units)} />
+                <p className="flex flex-wrap items-center gap-x-4">
+                  {kept ? (
+                    <>
+                      <span>Compared with the plan you kept, {kept.school.toLowerCase()}.</span>
+                      <button type="button" className="min-h-11 underline" onClick={() => setKept(undefined)}>
+                        Compare with how she lies now
+                      </button>
+                    </>
+                  ) : (
+                    <button
+                      type="button"
+                      className="plain-button"
+                      disabled={running}
+                      onClick={() =>
+                        setKept({ plan: best, school: SCHOOLS.find(([key]) => key === school)?.[1] ?? school })
+                      }
+                    >
+                      Keep it, to compare the next with
+                    </button>
+                  )}
+                </p>
                 <Moves
                   me={me}
                   bench={bench}
                   plan={best}
                   running={running}
-                  onDone={forget}
+                  onDone={() => {
+                    setKept(undefined);
+                    forget();
+                  }}
                   onPin={(id) => setPinned([...pinned, id])}
                 />
               </>

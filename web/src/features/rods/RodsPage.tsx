@@ -166,7 +166,7 @@ function Out({ out }: { out: Rods["out"] }) {
 
 /** The rods to scale on the boat, with the number by which each is pulled. */
 function RodPlan({ bench, rods }: { bench: Bench; rods: Rods }) {
-  const { rect, at } = fromAbove(bench);
+  const { rect, at, rod: outline } = fromAbove(bench);
   const pull = new Map(rods.places.flatMap((p) => p.rods.map((r) => [r.gear_id, r] as const)));
   const lying = bench.state.stowage
     .filter((s) => pull.has(s.gear_id))
@@ -185,21 +185,13 @@ function RodPlan({ bench, rods }: { bench: Bench; rods: Rods }) {
         />
       ))}
       {lying.map(({ l, key, rod }) => {
-        const points = l.rod
-          ? [
-              at(l.corner_m[0], l.rod.aft_y_m[0]),
-              at(l.corner_m[0] + l.size_m[0], l.rod.fore_y_m[0]),
-              at(l.corner_m[0] + l.size_m[0], l.rod.fore_y_m[1]),
-              at(l.corner_m[0], l.rod.aft_y_m[1]),
-            ]
-          : [];
         const butt = l.rod?.reversed ? l.corner_m[0] + l.size_m[0] - 0.12 : l.corner_m[0] + 0.12;
         const across = l.rod?.reversed ? l.rod.fore_y_m : (l.rod?.aft_y_m ?? [0, 0]);
         const [x, y] = at(butt, (across[0] + across[1]) / 2);
         return (
           <g key={key}>
             <polygon
-              points={points.map((q) => q.join(",")).join(" ")}
+              points={l.rod && outline(l, l.rod)}
               fill={rod?.first ? "var(--water)" : "var(--color-base-100)"}
               stroke="currentColor"
               strokeWidth="1.1"
