@@ -38,6 +38,7 @@ type PlanInput struct {
 	School  string      `json:"school" enum:"use,technique,owner,balance"`
 	Weights *Weights    `json:"weights,omitempty" doc:"Instead of the school's"`
 	Quay    bool        `json:"quay,omitempty" doc:"What is on the quay goes aboard too"`
+	Left    bool        `json:"left,omitempty" doc:"She is left alone: what is tagged lock goes only into places that lock"`
 	Rods    bool        `json:"rods,omitempty" doc:"Only rods are planned; all else stays"`
 	Pinned  []uuid.UUID `json:"pinned,omitempty" maxItems:"500" doc:"Gear that stays where it is"`
 	Seed    int         `json:"seed,omitempty" doc:"Another one looks elsewhere"`

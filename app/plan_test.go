@@ -201,6 +201,21 @@ func TestFuelAndSparksAreKeptApart(t *testing.T) {
 	assert.NotEqual(t, two[0], two[1])
 }
 
+func TestWhatIsTaggedLockIsLockedAwayWhenSheIsLeft(t *testing.T) {
+	w, jigs, _, _ := muddled(t)
+	safe, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		PlaceInput{Name: "safe", Corner: Vec{0.3, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry", Lid: "hinged", Locks: true})
+	require.NoError(t, err)
+	jigs.Tags = []string{"lock"}
+	_, err = w.SaveGear(ctx, w.owner, uuid.Nil, jigs.ID, jigs.Version, jigs.GearInput)
+	require.NoError(t, err)
+	at := func(v PlanView) uuid.UUID {
+		return *first(v.Stowage, func(s Stowed) bool { return s.GearID == jigs.ID }).PlaceID
+	}
+	assert.NotEqual(t, safe, at(w.planned(PlanInput{})), "by day it lies where it is used")
+	assert.Equal(t, safe, at(w.planned(PlanInput{Left: true})))
+}
+
 func (w *world) gearNamed(names ...string) (ids []uuid.UUID) {
 	b, err := w.Bench(ctx, w.owner, w.boat)
 	require.NoError(w.t, err)

@@ -24,6 +24,7 @@ type planner struct {
 	things  []store.Gear // by item of the problem
 	problem stow.Problem
 	start   []stow.Placed
+	left    bool // nobody is aboard
 }
 
 func (s *snapshot) planner(tx *gorm.DB, actor Actor, in PlanInput) (*planner, error) {
@@ -53,6 +54,7 @@ func (s *snapshot) planner(tx *gorm.DB, actor Actor, in PlanInput) (*planner, er
 		}
 		p.things = append(p.things, g)
 	}
+	p.left = in.Left
 	if len(p.things) == 0 {
 		return nil, &Error{Kind: Refused, Sentence: "There is nothing to plan: everything aboard is pinned, or nothing is aboard."}
 	}
@@ -128,7 +130,7 @@ func (p *planner) item(g store.Gear) stow.Item {
 		cost := 0.0
 		for _, u := range parts {
 			f, ok := d.fetch(t, u.gear.UsedFrom, j, reach.Lying{HandZ: place.Z + place.Height/2, Boxes: u.boxes})
-			if !ok || tooSlow(g, f) {
+			if !ok || tooSlow(g, f) || p.left && !place.Locks && p.valuable(g) {
 				cost = math.Inf(1)
 				break
 			}
@@ -147,6 +149,11 @@ func (p *planner) item(g store.Gear) stow.Item {
 // kept says whether a place is kept for others' things.
 func (s *snapshot) kept(p store.Place, g store.Gear) bool {
 	return p.KeptForOwner != nil && (g.OwnerID == nil || *g.OwnerID != *p.KeptForOwner) || p.KeptForTag != "" && !slices.Contains(g.Tags, p.KeptForTag)
+}
+
+// valuable says whether a thing, or one that it holds, is to be locked away.
+func (s *snapshot) valuable(g store.Gear) bool {
+	return slices.Contains(g.Tags, "lock") || slices.ContainsFunc(s.holds[g.ID], s.valuable)
 }
 
 // slowest are the seconds within which gear with a tag must be in a hand.

@@ -1,5 +1,7 @@
 package stow
 
+import "math"
+
 // What a move would cost is worked out before it is made: most are not made.
 
 // price of a plan by its sums.
@@ -71,6 +73,37 @@ func (s *state) foreseenSwap(u, v int) float64 {
 	}
 	overload := s.overload - s.overBy(a, 0) + s.overBy(a, -kg) - s.overBy(b, 0) + s.overBy(b, kg)
 	return s.price(seconds, settled(overload), s.heel+kg*(there.At.Y-here.At.Y), s.trim+kg*(there.At.X-here.At.X), s.unplaced)
+}
+
+// foreseenGather is the cost of the plan with units of a group that lie in a all
+// in b, or nothing where that can't be told before: where crowding counts, units
+// are of other groups too, or others would have to make room.
+func (s *state) foreseenGather(g, a, b int, units []int) float64 {
+	untold := math.Inf(-1)
+	if s.Places[a].Crowd > 0 || s.Places[b].Crowd > 0 || math.IsInf(s.prices.overload, 1) {
+		return untold
+	}
+	seconds, kg, m3 := s.seconds, 0.0, 0.0
+	for _, u := range units {
+		i := s.item[u]
+		if len(s.groupsOf[i]) > 1 {
+			return untold
+		}
+		seconds += s.Items[i].Cost[b] - s.Items[i].Cost[a]
+		kg, m3 = kg+s.Items[i].Kg, m3+s.volume[i]
+	}
+	if s.vol[b]+m3 > s.room[b] {
+		return untold
+	}
+	if s.group[g][b] == 0 {
+		seconds += s.Groups[g].Split
+	}
+	if int(s.group[g][a]) == len(units) {
+		seconds -= s.Groups[g].Split
+	}
+	overload := s.overload - s.overBy(a, 0) + s.overBy(a, -kg) - s.overBy(b, 0) + s.overBy(b, kg)
+	from, to := s.Places[a].At, s.Places[b].At
+	return s.price(seconds, settled(overload), s.heel+kg*(to.Y-from.Y), s.trim+kg*(to.X-from.X), s.unplaced)
 }
 
 // regrouped is what a group's splits change by when one of it goes from a to b.

@@ -54,3 +54,38 @@ func TestMovesCostWhatIsForeseen(t *testing.T) {
 	})
 	assert.Positive(t, min(shifts, swaps))
 }
+
+func TestPuttingDownAndGatheringCostWhatIsForeseen(t *testing.T) {
+	told := 0
+	rapid.Check(t, func(t *rapid.T) {
+		p := planted(rapid.Uint64().Draw(t, "seed"), shape{4, 12, false, true, 3})
+		s := newModel(p).empty()
+		s.prices = prices{11, 13}
+		for u := range s.at {
+			place := rapid.IntRange(0, 3).Draw(t, "place")
+			want := s.foreseenPut(u, place)
+			s.put(u, place)
+			assert.InDelta(t, want, s.cost(), 1e-6)
+		}
+		for range 10 {
+			g, a, b := rapid.IntRange(0, 2).Draw(t, "group"), rapid.IntRange(0, 3).Draw(t, "a"), rapid.IntRange(0, 3).Draw(t, "b")
+			var units []int
+			for _, i := range p.Groups[g].Items {
+				if s.at[i] == a {
+					units = append(units, i)
+				}
+			}
+			if a == b || len(units) == 0 {
+				continue
+			}
+			want := s.foreseenGather(g, a, b, units)
+			for _, u := range units {
+				s.take(u)
+				s.put(u, b)
+			}
+			assert.InDelta(t, want, s.cost(), 1e-6)
+			told++
+		}
+	})
+	assert.Positive(t, told)
+}

@@ -34,7 +34,7 @@ func (s *search) try(cost, most float64) (float64, bool) {
 	case k < 44:
 		ms = s.eject(u)
 	case grouped && k < 50:
-		ms = s.gather(u)
+		ms = s.gather(u, most)
 	case k == 44 && !grouped || k == 50 && grouped: // seldom: it takes long
 		ms = s.ruin(u)
 	default:
@@ -231,7 +231,7 @@ func (s *search) elsewhere(v, but int) {
 
 // gather moves all of a group that lies in a place to where others of it lie,
 // or all of an item.
-func (s *search) gather(u int) []moved {
+func (s *search) gather(u int, most float64) []moved {
 	i := s.item[u]
 	groups := s.groupsOf[i]
 	a := s.now.at[u]
@@ -249,18 +249,25 @@ func (s *search) gather(u int) []moved {
 		return nil
 	}
 	var ms []moved
+	units := s.gathered[:0]
 	for _, j := range s.Groups[g].Items {
 		for _, v := range s.unitsOf[j] {
-			if s.now.at[v] != a || !s.allowed[j][b] || s.now.clashesIn(j, b) {
-				continue
+			if s.now.at[v] == a && s.allowed[j][b] && !s.now.clashesIn(j, b) {
+				units = append(units, v)
 			}
-			ms = append(ms, s.to(v, b))
 		}
 	}
-	const most = 4
+	s.gathered = units
+	if a >= 0 && s.now.foreseenGather(g, a, b, units) > most {
+		return nil
+	}
+	for _, v := range units {
+		ms = append(ms, s.to(v, b))
+	}
+	const ejected = 4
 	for n := 0; !s.now.holdable(b); n++ { // others make room, most often for what they leave
 		v := s.resident(b, -1)
-		if v < 0 || n == most || slices.ContainsFunc(ms, func(m moved) bool { return m.unit == v }) {
+		if v < 0 || n == ejected || slices.ContainsFunc(ms, func(m moved) bool { return m.unit == v }) {
 			s.undo(ms)
 			return nil
 		}

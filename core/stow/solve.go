@@ -56,13 +56,17 @@ func (p Plan) Gap() float64 {
 }
 
 // defaultSteps give a good plan of a boat in well under a second: a step of many
-// pieces takes longer.
+// pieces takes longer, and so does one with groups.
 func defaultSteps(p Problem) int {
 	units := 0
 	for _, it := range p.Items {
 		units += it.Count
 	}
-	return max(2_000_000-3000*units, 1_000_000)
+	steps := max(1_900_000-3500*units, 1_000_000)
+	if len(p.Groups) > 0 {
+		steps = steps * 9 / 10
+	}
+	return steps
 }
 
 // Solve looks for the plan that leaves out the fewest pieces, and of those the
@@ -130,6 +134,7 @@ type search struct {
 	boundFor int
 	price    prices // what breaking loads and limits has come to cost
 	stopped  bool
+	gathered []int          // memory of gather
 	layouts  map[int][]Laid // found by squeezing, by place
 	layoutOf map[int]uint64 // and of what
 }

@@ -3351,6 +3351,8 @@ export interface components {
         PlanInput: {
             /** @description A plan to better, such as the one found before */
             from?: components["schemas"]["Put"][];
+            /** @description She is left alone: what is tagged lock goes only into places that lock */
+            left?: boolean;
             /** @description Gear that stays where it is */
             pinned?: string[];
             /** @description What is on the quay goes aboard too */

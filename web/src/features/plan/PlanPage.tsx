@@ -51,6 +51,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
   const [query] = useSearchParams();
   const rods = query.get("only") === "rods";
   const [quay, setQuay] = useState(rods);
+  const [left, setLeft] = useState(false);
   const [pinned, setPinned] = useState<string[]>([]);
   const [kept, setKept] = useState<{ plan: PlanView; school: string }>();
   const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
@@ -90,7 +91,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
             onSubmit={(e) => {
               e.preventDefault();
               if (running) stop();
-              else find({ school, weights, quay, pinned, rods });
+              else find({ school, weights, quay, pinned, rods, left });
             }}
           >
             <fieldset className="grid gap-1">
@@ -120,6 +121,19 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                 onChange={(e) => setQuay(e.target.checked)}
               />
               Take what is on the quay too
+            </label>
+            <label className="flex min-h-11 cursor-pointer items-start gap-2 py-1 leading-tight">
+              <input
+                type="checkbox"
+                className="mt-1 size-4 accent-(--color-base-content)"
+                checked={left}
+                onChange={(e) => setLeft(e.target.checked)}
+              />
+              <span>
+                She is left alone
+                <br />
+                <span className="quiet text-sm">what is tagged lock goes under a lock</span>
+              </span>
             </label>
             <details>
               <summary className="min-h-11 cursor-pointer underline">What counts, in seconds a day</summary>
