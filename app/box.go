@@ -47,6 +47,15 @@ func (s *snapshot) refuseBox(gear, box uuid.UUID) ([]stow.Refusal, error) {
 		}
 	}
 	refusals := stow.Refuse(inside, s.inBox(box, gear), p, s.units)
+	near := s.holds[box]
+	if place := s.placeOf(box); place != nil && !s.sameRoot(gear, box) { // the box among them, with what it holds
+		near = s.lieIn(place.ID)
+	}
+	for _, o := range near {
+		if o.ID != gear {
+			refusals = append(refusals, s.apart(*g, o)...)
+		}
+	}
 	if at := s.stowage[box]; len(refusals) == 0 && at.PlaceID != nil && !s.sameRoot(gear, box) {
 		if place := s.place(*at.PlaceID); place != nil {
 			refusals = s.overloaded(*place, p)

@@ -148,3 +148,24 @@ func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	assert.Contains(t, v.Said[1], "under the bridge of 3.00 m")
 	assert.Contains(t, v.Said[2], "under 4.50 m on the road")
 }
+
+func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	with := func(hazard string) func(*GearInput) {
+		return func(in *GearInput) { in.Size, in.Turn, in.Hazards = Vec{0.1, 0.1, 0.1}, "any", []string{hazard} }
+	}
+	can, lighter, flares := w.make("can", 1, with("fuel")), w.make("lighter", 0.1, with("sparks")), w.make("flares", 1, with("flares"))
+	tin := w.make("tin", 0.5, func(in *GearInput) {
+		in.Size, in.Inside, in.Turn = Vec{0.3, 0.2, 0.2}, Vec{0.28, 0.18, 0.18}, "any"
+	})
+	require.NoError(t, second(w.to(lighter.ID, PutInput{To: "box", BoxID: &tin.ID})))
+	assert.ErrorContains(t, second(w.to(flares.ID, PutInput{To: "box", BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
+	_, err := w.put(w.owner, can, &w.locker)
+	require.NoError(t, err)
+	_, err = w.put(w.owner, tin, &w.locker)
+	assert.ErrorContains(t, err, "tin (sparks) may not lie with can (fuel).")
+	require.NoError(t, second(w.to(lighter.ID, PutInput{To: "quay"})))
+	_, err = w.put(w.owner, tin, &w.locker)
+	require.NoError(t, err)
+	assert.ErrorContains(t, second(w.to(lighter.ID, PutInput{To: "box", BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
+}

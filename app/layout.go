@@ -89,9 +89,9 @@ func (s *snapshot) refuseLaid(p store.Place, gear uuid.UUID, boxes store.Boxes) 
 // when one piece is laid by hand.
 func (s *snapshot) holdStill(before *snapshot, p store.Place, but uuid.UUID) {
 	laid, _ := stow.Lay(before.laidPlace(p), before.in(p.ID, uuid.Nil))
-	for _, g := range s.gear {
+	for _, g := range s.lieIn(p.ID) {
 		at := s.stowage[g.ID]
-		if at.PlaceID == nil || *at.PlaceID != p.ID || at.InsideID != nil || g.ID == but || len(at.Laid) > 0 {
+		if g.ID == but || len(at.Laid) > 0 {
 			continue
 		}
 		at.Laid = boxesOf(laid, g.ID)
@@ -118,9 +118,9 @@ func (a *App) LayAnew(ctx context.Context, actor Actor, key, boat, place uuid.UU
 		if s.place(place) == nil {
 			return s, notFound("place")
 		}
-		for _, g := range s.gear {
+		for _, g := range s.lieIn(place) {
 			at := s.stowage[g.ID]
-			if at.PlaceID == nil || *at.PlaceID != place || at.InsideID != nil || len(at.Laid) == 0 {
+			if len(at.Laid) == 0 {
 				continue
 			}
 			e := store.Event{BoatID: &boat, GearID: &g.ID, Kind: "move", State: "done", Was: at.At(), Became: at.At()}

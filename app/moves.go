@@ -180,15 +180,31 @@ func (s *snapshot) keptOut(p store.Place, g store.Gear) (refusals []stow.Refusal
 	if s.kept(store.Place{KeptForTag: p.KeptForTag}, g) {
 		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
 	}
-	for _, o := range s.gear {
-		if at := s.placeOf(o.ID); at == nil || at.ID != p.ID || o.ID == g.ID {
-			continue
-		}
-		if a, b, apart := stow.Apart(s.hazards(g), s.hazards(o)); apart {
-			refusals = append(refusals, stow.Refusal{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a, o.Name, b)})
+	for _, o := range s.lieIn(p.ID) {
+		if o.ID != g.ID {
+			refusals = append(refusals, s.apart(g, o)...)
 		}
 	}
 	return refusals
+}
+
+// lieIn lists what lies in a place itself, not in a box there.
+func (s *snapshot) lieIn(place uuid.UUID) (list []store.Gear) {
+	for _, g := range s.gear {
+		if at := s.stowage[g.ID]; at.PlaceID != nil && *at.PlaceID == place && at.InsideID == nil {
+			list = append(list, g)
+		}
+	}
+	return list
+}
+
+// apart says why two things, with what they hold, may not lie together.
+func (s *snapshot) apart(g, o store.Gear) []stow.Refusal {
+	a, b, apart := stow.Apart(s.hazards(g), s.hazards(o))
+	if !apart {
+		return nil
+	}
+	return []stow.Refusal{{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a, o.Name, b)}}
 }
 
 // Trial is what would become of the boat.

@@ -299,6 +299,9 @@ func (a *App) Accept(ctx context.Context, actor Actor, key, boat uuid.UUID, in A
 		if m.GearID == nil {
 			return State{}, invalid(check.Faults{{Field: "moves.gear_id", Want: "a plan moves gear"}})
 		}
+		if m.Lay != nil {
+			return State{}, invalid(check.Faults{{Field: "moves.lay", Want: "a plan lays nothing by hand"}})
+		}
 		if err := m.check(); err != nil {
 			return State{}, err
 		}

@@ -183,6 +183,9 @@ func (s *snapshot) howFull(p store.Place, lie []RodLies) string {
 		}
 	}
 	said := fmt.Sprintf("Holds %d", len(lie))
+	if len(lie) == 0 {
+		said = "Empty"
+	}
 	if doubled > 0 {
 		said += fmt.Sprintf(", %d of them tip by butt", doubled)
 	}

@@ -156,12 +156,7 @@ func (s *snapshot) rummage(laid map[uuid.UUID][]stow.Laid) rummaged {
 	}
 	d, t := s.decks(), s.times()
 	for j, p := range s.places {
-		var here []store.Gear
-		for _, g := range s.gear {
-			if at := s.stowage[g.ID]; at.PlaceID != nil && *at.PlaceID == p.ID && at.InsideID == nil {
-				here = append(here, g)
-			}
-		}
+		here := s.lieIn(p.ID)
 		for _, g := range here {
 			l := s.lying(g, p, here, laid[p.ID])
 			for _, u := range s.usedIn(g, 0) {

@@ -187,8 +187,8 @@ func first[T any](list []T, is func(T) bool) *T {
 // container lies with it.
 func (s *snapshot) in(place, but uuid.UUID) []stow.Piece {
 	var there []stow.Piece
-	for _, g := range s.gear {
-		if at := s.stowage[g.ID]; at.PlaceID != nil && *at.PlaceID == place && at.InsideID == nil && g.ID != but {
+	for _, g := range s.lieIn(place) {
+		if g.ID != but {
 			there = append(there, s.piece(g))
 		}
 	}
@@ -242,12 +242,8 @@ func (s *snapshot) piece(g store.Gear) stow.Piece {
 // laidPlace is a place with what was laid there by hand.
 func (s *snapshot) laidPlace(p store.Place) stow.Place {
 	q := stowPlace(p)
-	for _, g := range s.gear {
-		at := s.stowage[g.ID]
-		if at.PlaceID == nil || *at.PlaceID != p.ID || at.InsideID != nil {
-			continue
-		}
-		for _, b := range at.Laid {
+	for _, g := range s.lieIn(p.ID) {
+		for _, b := range s.stowage[g.ID].Laid {
 			q.Fixed = append(q.Fixed, stow.Laid{ID: g.ID.String(), At: Vec(b.At).r3(), Size: Vec(b.Size).r3()})
 		}
 	}

@@ -108,7 +108,7 @@ function summary({ places, out }: Rods): string {
   return `${n} in ${places.length === 1 ? "one place" : `${places.length} places`} for rods${outside}.`;
 }
 
-const FORMS = { bed: "open bed", tubes: "tubes", upright: "holders" } as const;
+const FORMS = { bed: "Open bed", tubes: "Tubes", upright: "Holders" } as const;
 
 function RodPlace({ place }: { place: Rods["places"][number] }) {
   return (
@@ -132,7 +132,6 @@ function RodPlace({ place }: { place: Rods["places"][number] }) {
           </li>
         ))}
       </ol>
-      {place.rods.length === 0 && <p className="quiet py-2">Empty.</p>}
     </section>
   );
 }
