@@ -19,7 +19,6 @@ import (
 	"testing/fstest"
 
 	"ergasia/app"
-	"ergasia/core/reach"
 	"ergasia/demo"
 	"ergasia/store"
 	"ergasia/store/storetest"
@@ -323,7 +322,7 @@ func legal(operation string, body map[string]any) any {
 	case "accept-plan":
 		return map[string]any{"moves": []any{map[string]any{"gear_id": store.NewID(), "version": 0}}}
 	case "set-times":
-		return reach.DefaultTable()
+		return app.UsualTimes()
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}

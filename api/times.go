@@ -5,7 +5,6 @@ import (
 	"net/http"
 
 	"ergasia/app"
-	"ergasia/core/reach"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -19,7 +18,7 @@ func (s *Server) registerTimes() {
 	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "set-times", Method: http.MethodPut, Path: path, Summary: "Set the crew's own times; the usual ones forget them"},
 		func(ctx context.Context, actor app.Actor, in *struct {
 			CrewPath
-			Body reach.Table
+			Body app.TimeTable
 		}) (*Body[app.Times], error) {
 			return body(s.app.SetTimes(ctx, actor, in.Body))
 		})

@@ -124,7 +124,7 @@ func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
 	spare := store.NewID()
 	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: Vec{0.3, 0.2, 0.1}, UseSize: Vec{0.4, 0.3, 0.2}, Inside: Vec{0.2, 0.1, 0.05},
 		HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"},
-		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost, UsedFrom: "helm"}
+		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost, UsedFrom: "helm", Guide: 0.025}
 	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
 	require.Len(t, cells, len(columns))
 	for i, c := range cells {

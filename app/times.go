@@ -12,6 +12,12 @@ import (
 	"gorm.io/gorm"
 )
 
+// TimeTable are the times that a crew may change.
+type TimeTable = reach.Table
+
+// UsualTimes are what a crew begins with.
+func UsualTimes() TimeTable { return reach.DefaultTable() }
+
 // Times is how long things take in a crew, and the usual table beside it.
 type Times struct {
 	Own   bool        `json:"own" doc:"Whether the crew set times of its own"`
