@@ -186,7 +186,9 @@ func (s *snapshot) howFull(p store.Place, lie []RodLies) string {
 	if len(lie) == 0 {
 		said = "Empty"
 	}
-	if doubled > 0 {
+	if doubled == len(lie) && doubled > 0 {
+		said += ", tip by butt"
+	} else if doubled > 0 {
 		said += fmt.Sprintf(", %d of them tip by butt", doubled)
 	}
 	if p.Form == "tubes" {
