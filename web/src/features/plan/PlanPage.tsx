@@ -54,7 +54,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
   const [left, setLeft] = useState(false);
   const [pinned, setPinned] = useState<string[]>([]);
   const [kept, setKept] = useState<{ plan: PlanView; school: string }>();
-  const { best, round, running, error, find, stop, forget } = usePlan(me.crew_id, bench.id);
+  const { best, round, running, error, find, stop, forget, show } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
     setSchool(s);
     setWeights(schools[s]);
@@ -184,6 +184,17 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                   {kept ? (
                     <>
                       <span>Compared with the plan you kept, {kept.school.toLowerCase()}.</span>
+                      <button
+                        type="button"
+                        className="min-h-11 underline"
+                        disabled={running}
+                        onClick={() => {
+                          show(kept.plan);
+                          setKept(undefined);
+                        }}
+                      >
+                        Go back to that one
+                      </button>
                       <button type="button" className="min-h-11 underline" onClick={() => setKept(undefined)}>
                         Compare with how she lies now
                       </button>

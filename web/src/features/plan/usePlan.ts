@@ -63,7 +63,7 @@ export function usePlan(crew: string, boat: string) {
     setBest(undefined);
     queries.invalidateQueries({ queryKey: benchKey(boat) });
   };
-  return { best, round, running, error, find, stop, forget };
+  return { best, round, running, error, find, stop, forget, show: setBest };
 }
 
 function betters(a: PlanView, b: PlanView): boolean {
