@@ -224,10 +224,9 @@ func (s *snapshot) stowed(g store.Gear, laid map[uuid.UUID][]stow.Laid, others m
 	one.PlaceID, one.ByHand = at.PlaceID, len(at.Laid) > 0
 	p := s.place(*at.PlaceID)
 	layers := stow.Layers(laid[p.ID])
-	for i, l := range laid[p.ID] {
-		if l.ID == g.ID.String() {
-			one.Laid = append(one.Laid, Laid{Corner: Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, Size: vec(l.Size), Layer: layers[i], Rod: rodView(*p, l)})
-		}
+	for _, i := range s.ofGear(laid[p.ID], g.ID) {
+		l := laid[p.ID][i]
+		one.Laid = append(one.Laid, Laid{Corner: Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, Size: vec(l.Size), Layer: layers[i], Rod: rodView(*p, l)})
 	}
 	return one
 }

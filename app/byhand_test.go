@@ -169,3 +169,31 @@ func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
 	require.NoError(t, err)
 	assert.ErrorContains(t, second(w.to(lighter.ID, PutInput{To: "box", BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
 }
+
+func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {
+	w, _, _, _ := muddled(t)
+	tins := w.make("tins", 0.5, func(in *GearInput) { in.Size, in.Turn, in.Count = Vec{0.12, 0.1, 0.05}, "upright", 3 })
+	_, err := w.put(w.owner, tins, &w.locker)
+	require.NoError(t, err)
+	before := w.lies(tins).Laid
+	require.Len(t, before, 3)
+	corner := first(must(w.Bench(ctx, w.owner, w.boat)).Places, func(p PlaceView) bool { return p.ID == w.locker }).Corner
+	onTop := func(i int) (float64, float64) {
+		return before[i].Corner[0] - corner[0], before[i].Corner[1] - corner[1]
+	}
+	x, y := onTop(2)
+	for range 2 { // the second time it lies there already
+		_, err = w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.lies(tins).Version, Lay: &LayInput{Index: 0, At: [2]float64{x, y}}})
+		require.NoError(t, err)
+		now := w.lies(tins).Laid
+		assert.Equal(t, before[1:], now[1:], "the others lie as they lay")
+		assert.Greater(t, now[0].Corner[2], before[2].Corner[2], "it lies on the third")
+	}
+}
+
+func must[T any](v T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return v
+}

@@ -40,20 +40,34 @@ func (s *snapshot) lay(gear uuid.UUID, in LayInput) (was, is store.Boxes, refusa
 	}
 	place, pieces := s.laidPlace(*p), s.in(p.ID, uuid.Nil)
 	laid, ok := stow.Lay(place, pieces)
-	which := -1
-	for i, n := 0, 0; i < len(laid) && which < 0; i++ {
-		if laid[i].ID == gear.String() {
-			if n == in.Index {
-				which = i
-			}
-			n++
-		}
-	}
-	if !ok || which < 0 {
+	order := s.ofGear(laid, gear)
+	if !ok || in.Index >= len(order) {
 		return nil, nil, nil, &Error{Kind: Refused, Sentence: "What is in " + p.Name + " has no layout: take something out first."}
 	}
-	next := stow.Put(place, pieces, laid, which, in.At[0], in.At[1], in.Turn)
-	return boxesOf(laid, gear), boxesOf(next, gear), stow.CheckLaid(place, pieces, next, s.units), nil
+	next := stow.Put(place, pieces, laid, order[in.Index], in.At[0], in.At[1], in.Turn)
+	was = s.boxesOf(laid, gear)
+	is = slices.Clone(was)
+	is[in.Index] = boxOf(next[len(next)-1])
+	return was, is, stow.CheckLaid(place, pieces, next, s.units), nil
+}
+
+func boxOf(l stow.Laid) store.Box { return store.Box{At: vec(l.At), Size: vec(l.Size)} }
+
+// ofGear are the pieces of a thing in a layout, by index: first those laid by
+// hand, in the order in which they are kept, so that each keeps its number.
+func (s *snapshot) ofGear(laid []stow.Laid, gear uuid.UUID) (order []int) {
+	for _, b := range s.stowage[gear].Laid {
+		i := slices.IndexFunc(laid, func(l stow.Laid) bool { return l.ID == gear.String() && boxOf(l) == b })
+		if i >= 0 && !slices.Contains(order, i) {
+			order = append(order, i)
+		}
+	}
+	for i, l := range laid {
+		if l.ID == gear.String() && !slices.Contains(order, i) {
+			order = append(order, i)
+		}
+	}
+	return order
 }
 
 // placeOf is the place aboard that a thing lies in itself, not in a box; or nil.
@@ -65,11 +79,9 @@ func (s *snapshot) placeOf(gear uuid.UUID) *store.Place {
 	return s.place(*at.PlaceID)
 }
 
-func boxesOf(laid []stow.Laid, gear uuid.UUID) (boxes store.Boxes) {
-	for _, l := range laid {
-		if l.ID == gear.String() {
-			boxes = append(boxes, store.Box{At: vec(l.At), Size: vec(l.Size)})
-		}
+func (s *snapshot) boxesOf(laid []stow.Laid, gear uuid.UUID) (boxes store.Boxes) {
+	for _, i := range s.ofGear(laid, gear) {
+		boxes = append(boxes, boxOf(laid[i]))
 	}
 	return boxes
 }
@@ -94,7 +106,7 @@ func (s *snapshot) holdStill(before *snapshot, p store.Place, but uuid.UUID) {
 		if g.ID == but || len(at.Laid) > 0 {
 			continue
 		}
-		at.Laid = boxesOf(laid, g.ID)
+		at.Laid = before.boxesOf(laid, g.ID)
 		s.stowage[g.ID] = at
 		s.still = append(s.still, g.ID)
 	}
