@@ -70,6 +70,11 @@ func TestAPlaceIsKeptForSomeonesThings(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.put(w.owner, jigs, &fore)
 	assert.ErrorContains(t, err, "fore locker is kept for "+members[0].Name+"'s things")
+	stranger := store.NewID()
+	in.KeptFor = &stranger
+	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
+	var refusal *Error
+	require.ErrorAs(t, err, &refusal, "a place is kept for one of the crew")
 	in.KeptFor, in.KeptTag = nil, "guest"
 	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
 	require.NoError(t, err)

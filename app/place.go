@@ -112,6 +112,11 @@ func (a *App) SavePlace(ctx context.Context, actor Actor, key, boat, id uuid.UUI
 			if err := mayStandIn(tx, actor, boat, id, in); err != nil {
 				return uuid.Nil, err
 			}
+			if in.KeptFor != nil {
+				if err := tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *in.KeptFor).Take(&store.Member{}).Error; err != nil {
+					return uuid.Nil, absent(err, "person")
+				}
+			}
 			if id == uuid.Nil {
 				if err := boatExists(tx, actor, boat); err != nil {
 					return uuid.Nil, err

@@ -172,6 +172,13 @@ func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 	assert.NoError(t, err)
 }
 
+func TestAPlanToBetterMayNameAPlaceThatIsGone(t *testing.T) {
+	w, jigs, _, _ := muddled(t)
+	gone := store.NewID()
+	v := w.planned(PlanInput{From: []Put{{GearID: jigs.ID, PlaceID: &gone}}})
+	assert.Empty(t, v.LeftOut)
+}
+
 func TestFuelAndSparksAreKeptApart(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	for i, hazard := range []string{"fuel", "sparks"} {

@@ -221,13 +221,12 @@ func (p *planner) balance() {
 	heel, trim, waits := 0.0, 0.0, 0.0
 	for i, g := range p.things {
 		kg, _ := p.weight(g)
-		started := first(p.start, func(s stow.Placed) bool { return s.Item == p.problem.Items[i].ID })
-		if started == nil {
+		place := p.startsIn(p.problem.Items[i].ID)
+		if place == nil {
 			from.carry(g.ID, store.Whereabouts{Kind: "quay"})
 			waits += kg
 			continue
 		}
-		place := p.place(uuid.MustParse(started.Place))
 		from.carry(g.ID, store.Whereabouts{Kind: "boat", BoatID: &p.boat.ID, PlaceID: &place.ID})
 		heel, trim = heel+kg*(place.Y+place.Breadth/2), trim+kg*(place.X+place.Length/2) // as the search counts them
 	}
@@ -252,6 +251,16 @@ func (p *planner) balance() {
 		Within: stow.Limits{Heel: [2]float64{level - l.Heel.Value*perHeel, level + l.Heel.Value*perHeel},
 			Trim: [2]float64{bow(l.TrimHigh.Value), bow(l.TrimLow.Value)}},
 		OverHeel: outOfLimits / perHeel, OverTrim: outOfLimits / perTrim}
+}
+
+// startsIn is the place of a thing in the plan that is to be bettered; nil where
+// it has none, or one that she has no more.
+func (p *planner) startsIn(item string) *store.Place {
+	s := first(p.start, func(s stow.Placed) bool { return s.Item == item })
+	if s == nil {
+		return nil
+	}
+	return first(p.snapshot.places, func(q store.Place) bool { return q.ID.String() == s.Place })
 }
 
 // outOfLimits is the price of a degree outside the crew's limits, seconds a day.

@@ -2,6 +2,7 @@ package stow
 
 import (
 	"fmt"
+	"strconv"
 
 	"ergasia/core/rods"
 	"ergasia/core/units"
@@ -18,12 +19,12 @@ func rod(piece Piece) rods.Rod {
 	return rods.Rod{ID: piece.ID, Length: piece.Size.X, Breadth: piece.Size.Y, Height: piece.Size.Z, Guide: piece.Guide, Uses: piece.Uses}
 }
 
-// layRods lays pieces as rods. One entry of several alike has one ID.
+// layRods lays pieces as rods, each by its number: one entry of several alike has one ID.
 func (p Place) layRods(singles []Piece) ([]Laid, bool) {
 	var list []rods.Rod
 	for i, piece := range singles {
 		one := rod(piece)
-		one.ID = fmt.Sprintf("%s %d", piece.ID, i)
+		one.ID = strconv.Itoa(i)
 		list = append(list, one)
 	}
 	lying, ok := p.rodRoom().Lay(list)
@@ -32,9 +33,10 @@ func (p Place) layRods(singles []Piece) ([]Laid, bool) {
 	}
 	var laid []Laid
 	for _, l := range lying {
-		var i int
-		var id string
-		_, _ = fmt.Sscanf(l.ID, "%s %d", &id, &i)
+		i, err := strconv.Atoi(l.ID)
+		if err != nil {
+			panic(err) // these are ours
+		}
 		laid = append(laid, Laid{ID: singles[i].ID, At: r3.Vec{X: l.X, Y: l.Y, Z: l.Z}, Size: r3.Vec{X: l.Length, Y: l.Breadth, Z: l.Height},
 			Ends: &Ends{Aft: l.Aft, Fore: l.Fore, Reversed: l.Reversed, Slot: l.Slot, Doubled: l.Doubled}})
 	}
