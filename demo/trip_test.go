@@ -24,6 +24,9 @@ import (
 // three plans that were made by hand: by technique, by owner, by use. They are
 // frozen: the search was not run on this trip before they were made, and they
 // are not changed after it (but where a piece did not go into its place at all).
+// The crew is where it sits on the way out. With all three forward at the rails
+// she trims by the bow in every one of the plans made by hand, which lifts their
+// stern: a plan within the crew's limits of trim then has less freeboard there.
 
 func rows(t testing.TB, file string) (list []map[string]string) {
 	f, err := os.Open(filepath.Join("testdata", "codrun", file))

@@ -122,8 +122,20 @@ func (p *page) open(address string) {
 // find waits for an element.
 func (p *page) find(css string) *rod.Element {
 	e, err := p.Timeout(patience).Element(css)
-	require.NoError(p.t, err, css)
+	require.NoError(p.t, err, "%s; the page shows:\n%s", css, p.shown(err))
 	return e.CancelTimeout()
+}
+
+// shown is what the page shows where something failed.
+func (p *page) shown(failed error) string {
+	if failed == nil {
+		return ""
+	}
+	text, err := p.Eval(`() => document.body.innerText`)
+	if err != nil {
+		return err.Error()
+	}
+	return text.Value.Str()
 }
 
 // click presses an element, and looks for it anew where the page was drawn
@@ -158,14 +170,7 @@ func (p *page) button(text string) *rod.Element {
 func (p *page) until(why, js string, args ...any) {
 	whole := "(...args) => { try { return (" + js + ")(...args) } catch { return false } }" // what is looked at may not be there yet
 	err := p.Timeout(patience).Wait(rod.Eval(whole, args...).ByPromise())
-	if err != nil {
-		text, _ := p.Eval(`() => document.body.innerText`)
-		shown := ""
-		if text != nil {
-			shown = text.Value.Str()
-		}
-		require.NoError(p.t, err, "%s; the page shows:\n%s", why, shown)
-	}
+	require.NoError(p.t, err, "%s; the page shows:\n%s", why, p.shown(err))
 }
 
 // says waits until the line over the drawing has a text.

@@ -5,6 +5,7 @@ import (
 	"os/exec"
 	"strings"
 	"testing"
+	"time"
 
 	"ergasia/store/storetest"
 
@@ -51,6 +52,22 @@ func (c *klm) press(css, text string) {
 	c.Mouse.MustMoveTo(at.X, at.Y)
 	c.Mouse.MustDown(proto.InputMouseButtonLeft)
 	c.Mouse.MustUp(proto.InputMouseButtonLeft)
+}
+
+// saves presses a form's button and waits for the next stage; again where the
+// page was drawn anew under the pointer, as it may be when a machine is slow.
+func (c *klm) saves(form, next string) {
+	button := "form[aria-label='" + form + "'] button[type=submit]"
+	c.press(button, "")
+	for range 3 {
+		if _, err := c.Timeout(patience / 3).Element(next); err == nil {
+			return
+		}
+		if e, err := c.Timeout(time.Second).Element(button); err == nil {
+			_ = e.CancelTimeout().Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1)
+		}
+	}
+	c.find(next)
 }
 
 // types writes into what has the focus, over what stands there.
@@ -115,17 +132,12 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 		}
 		c.types(v)
 	}
-	c.press("form[aria-label='The hull'] button[type=submit]", "")
-	p.find("section[aria-label='Plate and limits'] form")
-	c.press("form[aria-label='Plate and limits'] button[type=submit]", "")
-	p.find("section[aria-label='Engine and weights'] form")
+	c.saves("The hull", "section[aria-label='Plate and limits'] form")
+	c.saves("Plate and limits", "section[aria-label='Engine and weights'] form")
 	c.press("section[aria-label='Engine and weights'] input[inputmode=decimal]", "")
 	c.types("310")
-	c.press("form[aria-label='Engine and weights'] button[type=submit]", "")
-	p.find("section[aria-label='Tanks'] form")
-	c.press("form[aria-label='Tanks'] button[type=submit]", "")
-
-	p.find("section[aria-label='Posts and seats'] form")
+	c.saves("Engine and weights", "section[aria-label='Tanks'] form")
+	c.saves("Tanks", "section[aria-label='Posts and seats'] form")
 	for i, name := range []string{"helm", "passenger", "fore deck"} {
 		c.drag(0.3+0.2*float64(i), 0.5, 0.3+0.2*float64(i), 0.5)
 		c.press("form[aria-label='A new post'] input", "")
