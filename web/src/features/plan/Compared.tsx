@@ -7,11 +7,10 @@ type Props = { bench: Bench; plan: PlanView; kept?: PlanView; units: Units };
 
 /** How she is and how she would be, side by side, drawn and in figures; or two plans. */
 export function Compared({ bench, plan, kept, units }: Props) {
-  const before = kept?.stowage ?? bench.state.stowage;
+  const before = kept ? whole(bench, kept) : bench.state.stowage;
+  const after = whole(bench, plan);
   const moved = new Set(
-    plan.stowage
-      .filter((s) => s.place_id !== before.find((b) => b.gear_id === s.gear_id)?.place_id)
-      .map((s) => s.gear_id),
+    after.filter((s) => s.place_id !== before.find((b) => b.gear_id === s.gear_id)?.place_id).map((s) => s.gear_id),
   );
   const first = kept ? "The plan kept" : "Now";
   const second = kept ? "This plan" : "Planned";
@@ -19,7 +18,7 @@ export function Compared({ bench, plan, kept, units }: Props) {
     <section aria-label="Now and then" className="grid gap-4">
       <div className="grid gap-4 sm:grid-cols-2">
         <Picture bench={bench} title={first} stowage={before} moved={moved} />
-        <Picture bench={bench} title={second} stowage={plan.stowage} moved={moved} />
+        <Picture bench={bench} title={second} stowage={after} moved={moved} />
       </div>
       <table className="w-full">
         <thead>
@@ -43,6 +42,13 @@ export function Compared({ bench, plan, kept, units }: Props) {
       </table>
     </section>
   );
+}
+
+/** All that is aboard with a plan: what it did not plan stays where it is. */
+function whole(bench: Bench, plan: PlanView): Schemas["Stowed"][] {
+  const planned = new Map(plan.stowage.map((s) => [s.gear_id, s]));
+  const rest = bench.state.stowage.filter((s) => !planned.has(s.gear_id));
+  return [...rest, ...plan.stowage];
 }
 
 function rows(now: Figures, then: Figures, units: Units): [string, string, string, string][] {
