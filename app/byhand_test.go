@@ -11,35 +11,28 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// lies is where one of a thing lies, and the version of its stowage.
-func (w *world) lies(g GearView) Stowed {
-	s := first(w.state().Stowage, func(s Stowed) bool { return s.GearID == g.ID })
-	require.NotNil(w.t, s)
-	return *s
-}
-
 func (w *world) layAt(g GearView, place uuid.UUID, x, y float64, turn int) (State, error) {
-	return w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.lies(g).Version,
+	return w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.stowed(g).Version,
 		Lay: &LayInput{At: [2]float64{x, y}, Turn: turn}})
 }
 
 func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
 	w, jigs, plugs, _ := muddled(t)
-	other := w.lies(plugs).Laid
-	before := w.lies(jigs).Laid
+	other := w.stowed(plugs).Laid
+	before := w.stowed(jigs).Laid
 	_, err := w.layAt(jigs, w.locker, 9, 9, 0)
 	require.NoError(t, err)
-	now := w.lies(jigs)
+	now := w.stowed(jigs)
 	assert.True(t, now.ByHand)
 	assert.NotEqual(t, before, now.Laid)
-	assert.Equal(t, other, w.lies(plugs).Laid, "the rest lies still")
+	assert.Equal(t, other, w.stowed(plugs).Laid, "the rest lies still")
 	more := w.make("box of hooks", 1, often(9, "helm"))
 	_, err = w.put(w.owner, more, &w.locker)
 	require.NoError(t, err)
-	assert.Equal(t, now.Laid, w.lies(jigs).Laid, "what comes in is laid around it")
+	assert.Equal(t, now.Laid, w.stowed(jigs).Laid, "what comes in is laid around it")
 	_, err = w.layAt(more, w.locker, 9, 9, 0)
 	require.NoError(t, err)
-	assert.Equal(t, 1, w.lies(more).Laid[0].Layer, "let down onto what lies there")
+	assert.Equal(t, 1, w.stowed(more).Laid[0].Layer, "let down onto what lies there")
 	_, err = w.layAt(jigs, w.locker, 0, 0, 0)
 	assert.ErrorContains(t, err, "box of hooks would lie on 0 % of its floor")
 	for range 2 { // the two that were made since, then the first
@@ -48,13 +41,13 @@ func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
 	}
 	_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
-	assert.Equal(t, before, w.lies(jigs).Laid)
+	assert.Equal(t, before, w.stowed(jigs).Laid)
 	_, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
-	assert.Equal(t, now.Laid, w.lies(jigs).Laid)
+	assert.Equal(t, now.Laid, w.stowed(jigs).Laid)
 	_, err = w.LayAnew(ctx, w.owner, store.NewID(), w.boat, w.locker)
 	require.NoError(t, err)
-	assert.False(t, w.lies(jigs).ByHand)
+	assert.False(t, w.stowed(jigs).ByHand)
 	_, err = w.put(w.owner, jigs, nil)
 	require.NoError(t, err)
 	_, err = w.layAt(jigs, w.locker, 0, 0, 0)
@@ -180,7 +173,7 @@ func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {
 	tins := w.make("tins", 0.5, func(in *GearInput) { in.Size, in.Turn, in.Count = Vec{0.12, 0.1, 0.05}, "upright", 3 })
 	_, err := w.put(w.owner, tins, &w.locker)
 	require.NoError(t, err)
-	before := w.lies(tins).Laid
+	before := w.stowed(tins).Laid
 	require.Len(t, before, 3)
 	corner := first(must(w.Bench(ctx, w.owner, w.boat)).Places, func(p PlaceView) bool { return p.ID == w.locker }).Corner
 	onTop := func(i int) (float64, float64) {
@@ -188,9 +181,9 @@ func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {
 	}
 	x, y := onTop(2)
 	for range 2 { // the second time it lies there already
-		_, err = w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.lies(tins).Version, Lay: &LayInput{Index: 0, At: [2]float64{x, y}}})
+		_, err = w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.stowed(tins).Version, Lay: &LayInput{Index: 0, At: [2]float64{x, y}}})
 		require.NoError(t, err)
-		now := w.lies(tins).Laid
+		now := w.stowed(tins).Laid
 		assert.Equal(t, before[1:], now[1:], "the others lie as they lay")
 		assert.Greater(t, now[0].Corner[2], before[2].Corner[2], "it lies on the third")
 	}

@@ -172,12 +172,12 @@ func (s *snapshot) refuse(e store.Event, to store.Whereabouts) ([]stow.Refusal, 
 // keptOut lists what of a place's own keeps a thing out: for whom it is kept, and
 // what may not lie together.
 func (s *snapshot) keptOut(p store.Place, g store.Gear) (refusals []stow.Refusal) {
-	if p.KeptForOwner != nil && s.kept(store.Place{KeptForOwner: p.KeptForOwner}, g) {
+	if keptForAnother(p, g) {
 		if m := s.member(*p.KeptForOwner); m != nil {
 			refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for %s's things; %s is not %[2]s's.", p.Name, m.Name, g.Name)})
 		}
 	}
-	if s.kept(store.Place{KeptForTag: p.KeptForTag}, g) {
+	if keptForTag(p, g) {
 		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
 	}
 	for _, o := range s.lieIn(p.ID) {

@@ -88,7 +88,7 @@ func (p *planner) places() {
 		if place.KeptForOwner != nil || place.KeptForTag != "" {
 			spot.Reserved = []string{"nobody"}
 			for _, g := range p.things {
-				if !p.kept(place, g) {
+				if !kept(place, g) {
 					spot.Reserved = append(spot.Reserved, g.ID.String())
 				}
 			}
@@ -147,8 +147,14 @@ func (p *planner) item(g store.Gear) stow.Item {
 }
 
 // kept says whether a place is kept for others' things.
-func (s *snapshot) kept(p store.Place, g store.Gear) bool {
-	return p.KeptForOwner != nil && (g.OwnerID == nil || *g.OwnerID != *p.KeptForOwner) || p.KeptForTag != "" && !slices.Contains(g.Tags, p.KeptForTag)
+func kept(p store.Place, g store.Gear) bool { return keptForAnother(p, g) || keptForTag(p, g) }
+
+func keptForAnother(p store.Place, g store.Gear) bool {
+	return p.KeptForOwner != nil && (g.OwnerID == nil || *g.OwnerID != *p.KeptForOwner)
+}
+
+func keptForTag(p store.Place, g store.Gear) bool {
+	return p.KeptForTag != "" && !slices.Contains(g.Tags, p.KeptForTag)
 }
 
 // valuable says whether a thing, or one that it holds, is to be locked away.

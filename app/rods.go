@@ -45,7 +45,7 @@ type RodsInput struct {
 type RodLies struct {
 	GearID  uuid.UUID `json:"gear_id" format:"uuid"`
 	Name    string    `json:"name"`
-	Pull    int       `json:"pull" doc:"Which comes out of its place first: 1, 2 and so on; alike ones together"`
+	Pull    int       `json:"pull" doc:"Which comes out of its place first: 1, 2 and so on"`
 	Layer   int       `json:"layer"`
 	Doubled bool      `json:"doubled"`
 	Uses    float64   `json:"uses_per_day"`
@@ -186,13 +186,15 @@ func (s *snapshot) howFull(p store.Place, lie []RodLies) string {
 	if len(lie) == 0 {
 		said = "Empty"
 	}
-	if doubled == len(lie) && doubled > 0 {
-		said += ", tip by butt"
-	} else if doubled > 0 {
-		said += fmt.Sprintf(", %d of them tip by butt", doubled)
-	}
+	how := "tip by butt"
 	if p.Form == "tubes" {
-		said += fmt.Sprintf(", in %d tubes", p.Slots)
+		said += fmt.Sprintf(" in %d tubes", p.Slots)
+		how = "two to a tube"
+	}
+	if doubled == len(lie) && doubled > 0 {
+		said += ", " + how
+	} else if doubled > 0 {
+		said += fmt.Sprintf(", %d of them %s", doubled, how)
 	}
 	if more == 0 {
 		return said + "; it is full."

@@ -3687,7 +3687,7 @@ export interface components {
             name: string;
             /**
              * Format: int64
-             * @description Which comes out of its place first: 1, 2 and so on; alike ones together
+             * @description Which comes out of its place first: 1, 2 and so on
              */
             pull: number;
             /**

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { Bench, Schemas } from "../api/client";
+import type { Bench } from "../api/client";
 import { path } from "./projection";
 
 type Box = { corner_m: number[]; size_m: number[] };
@@ -15,13 +15,7 @@ export function fromAbove(bench: Bench) {
     const [x, y] = at(corner_m[0] ?? 0, (corner_m[1] ?? 0) + (size_m[1] ?? 0));
     return { x, y, width: (size_m[0] ?? 0) * 100, height: (size_m[1] ?? 0) * 100 };
   };
-  /** A rod's outline: as broad as its reel at the butt, as its largest guide at the tip. */
-  const rod = (l: Box, r: Schemas["RodView"]) => {
-    const [aft, fore] = [l.corner_m[0] ?? 0, (l.corner_m[0] ?? 0) + (l.size_m[0] ?? 0)];
-    const corners = [at(aft, r.aft_y_m[0]), at(fore, r.fore_y_m[0]), at(fore, r.fore_y_m[1]), at(aft, r.aft_y_m[1])];
-    return corners.map((q) => q.join(",")).join(" ");
-  };
-  return { at, rect, rod, width: (length - low + 0.16) * 100, height: (2 * half + 0.16) * 100 };
+  return { at, rect, width: (length - low + 0.16) * 100, height: (2 * half + 0.16) * 100 };
 }
 
 type Props = { bench: Bench; label: string; children: ReactNode };

@@ -1,7 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
-import type { Bench, Gear, Place, Post, Schemas } from "../api/client";
+import type { Bench, Gear, Place, Post } from "../api/client";
 import { hatchOf } from "./Hatches";
-import { fitLabel, type Projection, path, planBox, twoLines } from "./projection";
+import { fitLabel, type Projection, path, planBox, rodOutline, twoLines } from "./projection";
 
 /** What a plan lets a person do; the bench says what each means. */
 export type PlanActions = {
@@ -19,8 +19,6 @@ export type PlanActions = {
   onAim: (kind: "place" | "post", id: string) => void;
   onLeave: () => void;
 };
-
-type Rod = Schemas["RodView"];
 
 type Props = { bench: Bench; p: Projection; actions: PlanActions };
 
@@ -97,7 +95,7 @@ function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
         key: `${s.gear_id} ${i}`,
         gear: bench.gear.find((g) => g.id === s.gear_id),
         box: planBox(p, l.corner_m, l.size_m),
-        outline: l.rod && rodOutline(p, l.corner_m, l.size_m, l.rod),
+        outline: l.rod && rodOutline(p.plan, l, l.rod),
         top: l.corner_m[2] + l.size_m[2],
       })),
     )
@@ -193,15 +191,6 @@ function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; outline?: st
         </>
       )}
     </g>
-  );
-}
-
-/** A rod from above: as broad as its reel at the butt, as its largest guide at the tip. */
-function rodOutline(p: Projection, corner: readonly number[], size: readonly number[], rod: Rod): string {
-  const [aft, fore] = [corner[0] ?? 0, (corner[0] ?? 0) + (size[0] ?? 0)];
-  const at = (x: number, y: number) => p.plan(x, y).join(",");
-  return [at(aft, rod.aft_y_m[0]), at(fore, rod.fore_y_m[0]), at(fore, rod.fore_y_m[1]), at(aft, rod.aft_y_m[1])].join(
-    " ",
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Bench } from "../api/client";
+import type { Bench, Schemas } from "../api/client";
 
 /** A point on the sheet, in pixels. */
 export type Pixel = [number, number];
@@ -140,4 +140,13 @@ export function twoLines(text: string, pixels: number, size: number): string[] {
   const cut = text.lastIndexOf(" ", room);
   if (text.length <= room || cut < 1) return [fitLabel(text, pixels, size)].filter(Boolean);
   return [text.slice(0, cut), fitLabel(text.slice(cut + 1), pixels, size)].filter(Boolean);
+}
+
+type Laid = Schemas["Laid"];
+
+/** A rod from above: as broad as its reel at the butt, as its largest guide at the tip; at says where a point of the boat is drawn. */
+export function rodOutline(at: (x: number, y: number) => readonly number[], l: Laid, rod: Schemas["RodView"]): string {
+  const [aft, fore] = [l.corner_m[0], l.corner_m[0] + l.size_m[0]];
+  const [aftY, foreY] = [rod.aft_y_m, rod.fore_y_m];
+  return [at(aft, aftY[0]), at(fore, foreY[0]), at(fore, foreY[1]), at(aft, aftY[1])].map((q) => q.join(",")).join(" ");
 }

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Bench, MoveInput, Place, Schemas } from "../../api/client";
+import { rodOutline } from "../../drawing/projection";
 
 type Laid = Schemas["Laid"];
 
@@ -203,15 +204,11 @@ function Outline({ piece, place, filled, strong }: { piece: Piece; place: Place;
   };
   const box = rect(piece, place);
   if (!piece.rod) return <rect {...box} {...look} />;
-  const y = (m: number) => (place.size_m[1] - (m - place.corner_m[1])) * 1000;
-  const { aft_y_m: aft, fore_y_m: fore } = piece.rod;
-  const end = box.x + box.width;
-  return (
-    <polygon
-      points={`${box.x},${y(aft[0])} ${end},${y(fore[0])} ${end},${y(fore[1])} ${box.x},${y(aft[1])}`}
-      {...look}
-    />
-  );
+  const at = (x: number, y: number) => [
+    (x - place.corner_m[0]) * 1000,
+    (place.size_m[1] - (y - place.corner_m[1])) * 1000,
+  ];
+  return <polygon points={rodOutline(at, piece, piece.rod)} {...look} />;
 }
 
 function PieceNumber({ piece, place, type }: { piece: Piece; place: Place; type: number }) {

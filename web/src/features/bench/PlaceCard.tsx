@@ -65,9 +65,7 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onLay, onAne
             bench={bench}
             place={place}
             numbers={new Map(gear.map((g, i) => [g.id, i + 1]))}
-            onLay={
-              mayMove && place.form !== "bed" && place.form !== "tubes" && place.form !== "upright" ? onLay : undefined
-            }
+            onLay={mayMove && (place.form ?? "box") === "box" ? onLay : undefined}
             onAnew={onAnew}
           />
         </li>

@@ -1,5 +1,6 @@
 import type { Bench, Figures, Schemas } from "../../api/client";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
+import { rodOutline } from "../../drawing/projection";
 import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
 import type { PlanView } from "./usePlan";
 
@@ -91,7 +92,7 @@ type PictureProps = { bench: Bench; title: string; stowage: Schemas["Stowed"][];
 
 /** What lies where, from above; what moves is filled. */
 function Picture({ bench, title, stowage, moved }: PictureProps) {
-  const { rect, rod } = fromAbove(bench);
+  const { at, rect } = fromAbove(bench);
   const laid = stowage.flatMap((s) =>
     s.laid.map((l, i) => ({
       key: `${s.gear_id} ${i}`,
@@ -116,7 +117,7 @@ function Picture({ bench, title, stowage, moved }: PictureProps) {
               strokeWidth: l.moves ? 2.4 : 1.1,
             };
             return l.rod ? (
-              <polygon key={l.key} points={rod(l, l.rod)} {...look} />
+              <polygon key={l.key} points={rodOutline(at, l, l.rod)} {...look} />
             ) : (
               <rect key={l.key} {...rect(l)} {...look} />
             );

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { useBench } from "../../api/bench";
 import { answered, api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
+import { rodOutline } from "../../drawing/projection";
 import { NumberFields, readOne, type Values } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
@@ -165,7 +166,7 @@ function Out({ out }: { out: Rods["out"] }) {
 
 /** The rods to scale on the boat, with the number by which each is pulled. */
 function RodPlan({ bench, rods }: { bench: Bench; rods: Rods }) {
-  const { rect, at, rod: outline } = fromAbove(bench);
+  const { rect, at } = fromAbove(bench);
   const pull = new Map(rods.places.flatMap((p) => p.rods.map((r) => [r.gear_id, r] as const)));
   const lying = bench.state.stowage
     .filter((s) => pull.has(s.gear_id))
@@ -190,7 +191,7 @@ function RodPlan({ bench, rods }: { bench: Bench; rods: Rods }) {
         return (
           <g key={key}>
             <polygon
-              points={l.rod && outline(l, l.rod)}
+              points={l.rod && rodOutline(at, l, l.rod)}
               fill={rod?.first ? "var(--water)" : "var(--color-base-100)"}
               stroke="currentColor"
               strokeWidth="1.1"
