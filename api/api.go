@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"ergasia/app"
+	"ergasia/app/kernel"
 	"ergasia/store"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -183,7 +184,7 @@ const ActionExtension = "x-action"
 func crewOperation[I any, P interface {
 	*I
 	inCrew
-}, O any](s *Server, action app.Action, op huma.Operation, handle func(context.Context, app.Actor, *I) (*O, error)) {
+}, O any](s *Server, action kernel.Action, op huma.Operation, handle func(context.Context, kernel.Actor, *I) (*O, error)) {
 	op.Extensions = map[string]any{ActionExtension: string(action)}
 	if op.MaxBodyBytes == 0 {
 		op.MaxBodyBytes = maxBody
@@ -193,7 +194,7 @@ func crewOperation[I any, P interface {
 		if err != nil {
 			return nil, problem(ctx, err)
 		}
-		actor, err := s.app.Actor(ctx, user, P(in).crewID(), action)
+		actor, err := s.app.Crew.Actor(ctx, user, P(in).crewID(), action)
 		if err != nil {
 			return nil, problem(ctx, err)
 		}
@@ -218,5 +219,5 @@ func body[T any](v T, err error) (*Body[T], error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Body[T]{v}, nil
+	return &Body[T]{Body: v}, nil
 }

@@ -19,8 +19,14 @@ import (
 	"testing/fstest"
 
 	"ergasia/app"
+	"ergasia/app/aboard"
+	"ergasia/app/crew"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/stowing"
 	"ergasia/demo"
 	"ergasia/store"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
@@ -45,7 +51,7 @@ func newSite(t *testing.T, demoMode bool) *site {
 	var err error
 	s.crew, err = demo.Load(ctx, s.app)
 	require.NoError(t, err)
-	log := slog.New(LogHandler{slog.NewJSONHandler(s.log, nil)})
+	log := slog.New(LogHandler{Handler: slog.NewJSONHandler(s.log, nil)})
 	config := Config{Web: fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("1")}}, Log: log}
 	if demoMode {
 		config.Demo = &Demo{Crew: s.crew}
@@ -66,7 +72,7 @@ type visitor struct {
 func (s *site) visitor() *visitor {
 	jar, err := cookiejar.New(nil)
 	require.NoError(s.t, err)
-	return &visitor{&http.Client{Jar: jar}, s}
+	return &visitor{Client: &http.Client{Jar: jar}, site: s}
 }
 
 func (v *visitor) send(method, path string, body any, headers ...string) (*http.Response, []byte) {
@@ -104,15 +110,15 @@ func (v *visitor) get(path string, into any) {
 // as signs in as one of the demo's people.
 func (s *site) as(name string) *visitor {
 	v := s.visitor()
-	members, err := s.app.Members(context.Background(), app.Actor{Crew: s.crew})
+	members, err := s.app.Crew.Members(context.Background(), kernel.Actor{Crew: s.crew})
 	require.NoError(s.t, err)
-	i := slices.IndexFunc(members, func(m app.MemberView) bool { return m.Name == name })
+	i := slices.IndexFunc(members, func(m crew.MemberView) bool { return m.Name == name })
 	resp, text := v.send("POST", "/api/demo/session", map[string]any{"member_id": members[i].ID})
 	require.Equal(s.t, 204, resp.StatusCode, string(text))
 	return v
 }
 
-func (v *visitor) bench() (path string, b app.Bench) {
+func (v *visitor) bench() (path string, b stowing.Bench) {
 	var session SessionView
 	v.get("/api/session", &session)
 	c := session.Crews[0]
@@ -138,7 +144,7 @@ func TestTheCommittedOpenAPIIsCurrent(t *testing.T) {
 
 type operation struct {
 	ID         string           `json:"operationId"`
-	Action     app.Action       `json:"x-action"`
+	Action     kernel.Action    `json:"x-action"`
 	Parameters []map[string]any `json:"parameters"`
 }
 
@@ -170,9 +176,9 @@ func TestEveryPathParameterIsRead(t *testing.T) {
 // the id, any other that it may not.
 func TestEveryOperationIsAuthorisedByCrewAndRole(t *testing.T) {
 	s := newSite(t, true)
-	visitors := map[app.Role]*visitor{app.Owner: s.as("Ilse"), app.Skipper: s.as("Oskar"), app.Hand: s.as("Sune"), app.Guest: s.as("Tove")}
+	visitors := map[kernel.Role]*visitor{kernel.Owner: s.as("Ilse"), kernel.Skipper: s.as("Oskar"), kernel.Hand: s.as("Sune"), kernel.Guest: s.as("Tove")}
 	stranger := s.visitor()
-	other, otherOwner, err := s.app.Found(context.Background(), "Another crew", "Una", "una", "a long password")
+	other, otherOwner, err := s.app.Crew.Found(context.Background(), "Another crew", "Una", "una", "a long password")
 	require.NoError(t, err)
 	require.NotEqual(t, uuid.Nil, otherOwner)
 	resp, _ := stranger.send("POST", "/api/session", map[string]string{"login": "una", "password": "a long password"})
@@ -200,7 +206,7 @@ func TestEveryOperationIsAuthorisedByCrewAndRole(t *testing.T) {
 			}
 			for role, v := range visitors {
 				got := call(v)
-				if app.Allowed(role, op.Action) {
+				if kernel.Allowed(role, op.Action) {
 					assert.NotContains(t, []int{401, 403, 500}, got, "%s as %s", op.ID, role)
 				} else {
 					assert.Equal(t, 403, got, "%s as %s", op.ID, role)
@@ -266,7 +272,7 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"kind": "hull", "version": 1}
 	case "set-trailer":
 		trailer := map[string]any{}
-		text, _ := json.Marshal(app.TrailerInput{Kg: 200, Axle: 1.5, Hitch: 6, School: "boat"})
+		text, _ := json.Marshal(model.TrailerInput{Kg: 200, Axle: 1.5, Hitch: 6, School: "boat"})
 		_ = json.Unmarshal(text, &trailer)
 		return with(trailer, "version", 1)
 	case "ride":
@@ -322,7 +328,7 @@ func legal(operation string, body map[string]any) any {
 	case "accept-plan":
 		return map[string]any{"moves": []any{map[string]any{"gear_id": store.NewID(), "version": 0}}}
 	case "set-times":
-		return app.UsualTimes()
+		return crew.UsualTimes()
 	case "move", "try-move":
 		return map[string]any{"gear_id": store.NewID(), "version": 0}
 	}
@@ -333,9 +339,9 @@ func TestAMoveOverHTTPIsKeptAndRepeatable(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	path, b := v.bench()
-	place := b.Places[slices.IndexFunc(b.Places, func(p app.PlaceView) bool { return p.Name == "console front seat" })].ID
-	gear := b.Gear[slices.IndexFunc(b.Gear, func(g app.GearView) bool { return g.Name == "cooler 40 L, iced" })].ID
-	version := b.State.Stowage[slices.IndexFunc(b.State.Stowage, func(x app.Stowed) bool { return x.GearID == gear })].Version
+	place := b.Places[slices.IndexFunc(b.Places, func(p stowing.PlaceView) bool { return p.Name == "console front seat" })].ID
+	gear := b.Gear[slices.IndexFunc(b.Gear, func(g gear.GearView) bool { return g.Name == "cooler 40 L, iced" })].ID
+	version := b.State.Stowage[slices.IndexFunc(b.State.Stowage, func(x aboard.Stowed) bool { return x.GearID == gear })].Version
 	move := map[string]any{"gear_id": gear, "place_id": place, "version": version}
 	key := store.NewID().String()
 	resp, first := v.send("POST", path+"/moves", move, "Idempotency-Key", key)
@@ -357,8 +363,8 @@ func TestRefusalsArePlainSentences(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	path, b := v.bench()
-	i := slices.IndexFunc(b.Places, func(p app.PlaceView) bool { return p.Name == "glove box" })
-	g := slices.IndexFunc(b.Gear, func(g app.GearView) bool { return g.Name == "cooler 25 L" })
+	i := slices.IndexFunc(b.Places, func(p stowing.PlaceView) bool { return p.Name == "glove box" })
+	g := slices.IndexFunc(b.Gear, func(g gear.GearView) bool { return g.Name == "cooler 25 L" })
 	resp, text := v.send("POST", path+"/moves", map[string]any{"gear_id": b.Gear[g].ID, "place_id": b.Places[i].ID, "version": 0})
 	assert.Equal(t, 422, resp.StatusCode)
 	assert.Contains(t, problemOf(t, text).Detail, "cooler 25 L is 44 x 32 x 34 cm; glove box is")
@@ -397,7 +403,7 @@ func TestAnswersThatTakeTooLongAndBreakagesGiveNothingAway(t *testing.T) {
 func TestSessionsRotateAndEnd(t *testing.T) {
 	s := newSite(t, false)
 	ctx := context.Background()
-	_, _, err := s.app.Found(ctx, "Another crew", "Una", "una", "a long password")
+	_, _, err := s.app.Crew.Found(ctx, "Another crew", "Una", "una", "a long password")
 	require.NoError(t, err)
 	v := s.visitor()
 	sign := map[string]string{"login": "una", "password": "a long password"}
@@ -479,7 +485,7 @@ func TestAnInvitationLeadsToALogin(t *testing.T) {
 	resp, text := owner.send("POST", "/api/crews/"+s.crew.String()+"/invitations",
 		map[string]any{"name": "Nils", "mark": "N", "kg": 82, "mass_known": "guess", "role": "hand"}, "Idempotency-Key", store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
-	var link app.Link
+	var link crew.Link
 	require.NoError(t, json.Unmarshal(text, &link))
 	nils := s.visitor()
 	resp, text = nils.send("POST", "/api/link", map[string]string{"login": "ilse", "password": "long enough it is"}, "X-Link-Token", link.Token)

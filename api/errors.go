@@ -8,7 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/refuse"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -21,10 +21,10 @@ type Problem struct {
 	State any `json:"state,omitempty" doc:"The present state, where an edit was stale"`
 }
 
-var statusOf = map[app.Kind]int{
-	app.Invalid: http.StatusUnprocessableEntity, app.NotFound: http.StatusNotFound, app.Forbidden: http.StatusForbidden,
-	app.Conflict: http.StatusConflict, app.Refused: http.StatusUnprocessableEntity, app.TooMany: http.StatusTooManyRequests,
-	app.SignedOut: http.StatusUnauthorized,
+var statusOf = map[refuse.Kind]int{
+	refuse.Invalid: http.StatusUnprocessableEntity, refuse.NotFound: http.StatusNotFound, refuse.Forbidden: http.StatusForbidden,
+	refuse.Conflict: http.StatusConflict, refuse.Refused: http.StatusUnprocessableEntity, refuse.TooMany: http.StatusTooManyRequests,
+	refuse.SignedOut: http.StatusUnauthorized,
 }
 
 // problem turns an error into an answer. What is not for people is logged and
@@ -33,7 +33,7 @@ func problem(ctx context.Context, err error) error {
 	if err == nil {
 		return nil
 	}
-	var refusal *app.Error
+	var refusal *refuse.Error
 	if !errors.As(err, &refusal) {
 		if errors.Is(ctx.Err(), context.Canceled) {
 			return newProblem(499, "The request was taken back.") // nobody reads it

@@ -8,7 +8,8 @@ import (
 	"strings"
 	"testing"
 
-	"ergasia/app"
+	"ergasia/app/fleet"
+	"ergasia/app/floating"
 	"ergasia/store"
 
 	"github.com/stretchr/testify/assert"
@@ -56,7 +57,7 @@ func TestAPictureGoesUpAndComesDownSmaller(t *testing.T) {
 	id := madeID(t, resp.StatusCode, text)
 	resp, text = hand.send("POST", path+"/photos", raw.String(), "Content-Type", "application/octet-stream", "Idempotency-Key", key)
 	assert.Equal(t, id, madeID(t, resp.StatusCode, text), "sent twice, kept once")
-	var list []app.PhotoView
+	var list []fleet.PhotoView
 	guest.get(path+"/photos", &list)
 	require.Len(t, list, 1)
 	assert.Equal(t, [2]int{1600, 800}, [2]int{list[0].Width, list[0].Height})
@@ -71,7 +72,7 @@ func TestAPictureGoesUpAndComesDownSmaller(t *testing.T) {
 	assert.Equal(t, 403, resp.StatusCode)
 	resp, _ = skipper.send("DELETE", path+"/photos/"+id, nil)
 	assert.Equal(t, 204, resp.StatusCode)
-	resp, _ = hand.send("POST", path+"/photos", strings.Repeat("x", app.MaxPhotoBytes+1), "Content-Type", "application/octet-stream")
+	resp, _ = hand.send("POST", path+"/photos", strings.Repeat("x", fleet.MaxPhotoBytes+1), "Content-Type", "application/octet-stream")
 	assert.Equal(t, 413, resp.StatusCode)
 }
 
@@ -79,14 +80,14 @@ func TestMeasuresArePreviewedAndWrongOnesAreNamed(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Oskar")
 	crew := "/api/crews/" + s.crew.String()
-	var choices app.HullChoices
+	var choices fleet.HullChoices
 	v.get(crew+"/hull-forms", &choices)
 	require.Len(t, choices.Forms, 5)
 	for _, f := range choices.Forms {
 		in := map[string]any{"hull": map[string]any{"form": f.Name, "measures": f.Usual()}, "water_density_kg_m3": 999}
 		resp, text := v.send("POST", crew+"/hull-preview", in)
 		require.Equal(t, 200, resp.StatusCode, string(text))
-		var p app.HullPreview
+		var p fleet.HullPreview
 		require.NoError(t, json.Unmarshal(text, &p))
 		assert.Empty(t, p.Faults, f.Name)
 		assert.NotNil(t, p.Lines)
@@ -105,13 +106,13 @@ func TestHowSheFloatsIsAnsweredOverHTTP(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Sune")
 	path := s.boatOf(v)
-	var report app.FloatReport
+	var report floating.FloatReport
 	v.get(path+"/float?wind_m_s=12&bilge_l=30", &report)
 	assert.Len(t, report.Tests, 5)
 	assert.Len(t, report.Wind, 4)
 	resp, text := v.send("GET", path+"/float?bilge_l=-3", nil)
 	assert.Equal(t, 422, resp.StatusCode, string(text))
-	var checks app.Surveys
+	var checks floating.Surveys
 	v.get(path+"/checks", &checks)
 	readings := []map[string]any{}
 	for _, p := range checks.Points {
@@ -126,11 +127,11 @@ func TestHowSheFloatsIsAnsweredOverHTTP(t *testing.T) {
 	resp, _ = v.send("POST", path+"/checks/"+id+"/accept", map[string]any{"kind": "hull", "version": 1})
 	assert.Equal(t, 403, resp.StatusCode, "a hand may not change the boat")
 
-	var road app.Road
+	var road floating.Road
 	v.get(path+"/road", &road)
 	require.NotNil(t, road.Trailer)
 	assert.False(t, road.Met)
-	var heaviest app.Riding
+	var heaviest floating.Riding
 	for _, r := range road.Things {
 		if r.Out {
 			heaviest = r
@@ -140,7 +141,7 @@ func TestHowSheFloatsIsAnsweredOverHTTP(t *testing.T) {
 	assert.Equal(t, 204, resp.StatusCode)
 	resp, _ = v.send("PUT", path+"/rides/"+heaviest.GearID.String(), map[string]any{"rides": "horse"})
 	assert.Equal(t, 422, resp.StatusCode)
-	var again app.Road
+	var again floating.Road
 	v.get(path+"/road", &again)
 	assert.InDelta(t, road.TotalKg-heaviest.Kg, again.TotalKg, 1e-9)
 }

@@ -4,7 +4,9 @@ import (
 	"context"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/floating"
+	"ergasia/app/kernel"
+	"ergasia/store/model"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -14,43 +16,43 @@ const boatPath = "/api/crews/{crew}/boats/{boat}/"
 
 // registerFloating adds how a boat floats: the report, and the checks of it.
 func (s *Server) registerFloating() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-float", Method: http.MethodGet, Path: boatPath + "float",
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-float", Method: http.MethodGet, Path: boatPath + "float",
 		Summary: "Stability, crew tests, wind, swamped flotation and capacity, as she is laden"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Wind  float64 `query:"wind_m_s" minimum:"0" maximum:"60"`
 			Bilge float64 `query:"bilge_l" minimum:"0" maximum:"20000"`
-		}) (*Body[app.FloatReport], error) {
-			return body(s.app.Float(ctx, actor, in.Boat, app.WhatIf{WindMS: in.Wind, BilgeLitres: in.Bilge}))
+		}) (*Body[floating.FloatReport], error) {
+			return body(s.app.Floating.Float(ctx, actor, in.Boat, floating.WhatIf{WindMS: in.Wind, BilgeLitres: in.Bilge}))
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-checks", Method: http.MethodGet, Path: boatPath + "checks",
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-checks", Method: http.MethodGet, Path: boatPath + "checks",
 		Summary: "Float checks and inclining checks that were kept, and where to hold the tape"},
-		func(ctx context.Context, actor app.Actor, in *BoatPath) (*Body[app.Surveys], error) {
-			return body(s.app.Surveys(ctx, actor, in.Boat))
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*Body[floating.Surveys], error) {
+			return body(s.app.Floating.Surveys(ctx, actor, in.Boat))
 		})
 	type check struct {
-		Float   *app.FloatCheckInput `json:"float,omitempty"`
-		Incline *app.InclineInput    `json:"incline,omitempty"`
+		Float   *floating.FloatCheckInput `json:"float,omitempty"`
+		Incline *floating.InclineInput    `json:"incline,omitempty"`
 	}
-	crewOperation(s, app.Try, huma.Operation{OperationID: "try-check", Method: http.MethodPost, Path: boatPath + "checks/try",
+	crewOperation(s, kernel.Try, huma.Operation{OperationID: "try-check", Method: http.MethodPost, Path: boatPath + "checks/try",
 		Summary: "What readings say, without keeping them"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Body check
-		}) (*Body[app.SurveyResult], error) {
-			return body(s.app.TrySurvey(ctx, actor, in.Boat, in.Body.Float, in.Body.Incline))
+		}) (*Body[floating.SurveyResult], error) {
+			return body(s.app.Floating.TrySurvey(ctx, actor, in.Boat, in.Body.Float, in.Body.Incline))
 		})
-	crewOperation(s, app.Move, huma.Operation{OperationID: "keep-check", Method: http.MethodPost, Path: boatPath + "checks", Summary: "Keep a check as a record"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.Move, huma.Operation{OperationID: "keep-check", Method: http.MethodPost, Path: boatPath + "checks", Summary: "Keep a check as a record"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 			Body check
 		}) (*Body[Made], error) {
-			return made(s.app.KeepSurvey(ctx, actor, in.Key, in.Boat, in.Body.Float, in.Body.Incline))
+			return made(s.app.Floating.KeepSurvey(ctx, actor, in.Key, in.Boat, in.Body.Float, in.Body.Incline))
 		})
-	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "accept-check", Method: http.MethodPost, Path: boatPath + "checks/{check}/accept",
+	crewOperation(s, kernel.ChangeBoat, huma.Operation{OperationID: "accept-check", Method: http.MethodPost, Path: boatPath + "checks/{check}/accept",
 		Summary: "Change the boat as a kept check proposes", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Check uuid.UUID `path:"check" format:"uuid"`
 			Body  struct {
@@ -58,37 +60,37 @@ func (s *Server) registerFloating() {
 				Version int    `json:"version" doc:"Of the boat"`
 			}
 		}) (*struct{}, error) {
-			return nil, s.app.AcceptSurvey(ctx, actor, in.Boat, in.Check, in.Body.Version, in.Body.Kind)
+			return nil, s.app.Floating.AcceptSurvey(ctx, actor, in.Boat, in.Check, in.Body.Version, in.Body.Kind)
 		})
 	s.registerRoad()
 }
 
 func (s *Server) registerRoad() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-road", Method: http.MethodGet, Path: boatPath + "road", Summary: "Trailer, what rides in what, and the loads on hitch and axle"},
-		func(ctx context.Context, actor app.Actor, in *BoatPath) (*Body[app.Road], error) {
-			return body(s.app.Road(ctx, actor, in.Boat))
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-road", Method: http.MethodGet, Path: boatPath + "road", Summary: "Trailer, what rides in what, and the loads on hitch and axle"},
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*Body[floating.Road], error) {
+			return body(s.app.Floating.Road(ctx, actor, in.Boat))
 		})
-	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "set-trailer", Method: http.MethodPut, Path: boatPath + "trailer",
+	crewOperation(s, kernel.ChangeBoat, huma.Operation{OperationID: "set-trailer", Method: http.MethodPut, Path: boatPath + "trailer",
 		Summary: "Keep a boat's trailer", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 			Body struct {
-				app.TrailerInput
+				model.TrailerInput
 				Version int `json:"version" doc:"Of the boat"`
 			}
 		}) (*struct{}, error) {
-			return nil, s.app.SetTrailer(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.TrailerInput)
+			return nil, s.app.Floating.SetTrailer(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.TrailerInput)
 		})
-	crewOperation(s, app.Move, huma.Operation{OperationID: "ride", Method: http.MethodPut, Path: boatPath + "rides/{gear}",
+	crewOperation(s, kernel.Move, huma.Operation{OperationID: "ride", Method: http.MethodPut, Path: boatPath + "rides/{gear}",
 		Summary: "In what a piece that belongs aboard rides on the road", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Gear uuid.UUID `path:"gear" format:"uuid"`
 			Body struct {
 				Rides string `json:"rides" enum:"boat,car,van"`
 			}
 		}) (*struct{}, error) {
-			return nil, s.app.Ride(ctx, actor, in.Boat, in.Gear, in.Body.Rides)
+			return nil, s.app.Floating.Ride(ctx, actor, in.Boat, in.Gear, in.Body.Rides)
 		})
 }

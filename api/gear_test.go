@@ -11,7 +11,7 @@ import (
 	"strings"
 	"testing"
 
-	"ergasia/app"
+	"ergasia/app/gear"
 	"ergasia/store"
 
 	"github.com/stretchr/testify/assert"
@@ -30,7 +30,7 @@ func TestHostileTablesAreRefusedOverHTTPWithTheLine(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	crew := "/api/crews/" + s.crew.String()
-	var before app.GearSummary
+	var before gear.GearSummary
 	v.get(crew+"/gear-summary", &before)
 	for text, want := range map[string]string{
 		"name\nnet\nb\xe5t\n":                             "Line 3: this is not UTF-8",
@@ -47,7 +47,7 @@ func TestHostileTablesAreRefusedOverHTTPWithTheLine(t *testing.T) {
 			assert.Contains(t, problem.Detail, want)
 		}
 	}
-	var after app.GearSummary
+	var after gear.GearSummary
 	v.get(crew+"/gear-summary", &after)
 	assert.Equal(t, before, after, "nothing was kept")
 }
@@ -68,7 +68,7 @@ func (e *endless) Read(p []byte) (int, error) {
 func TestATwoHundredMegabyteTableIsNotRead(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
-	body := &endless{200 << 20}
+	body := &endless{left: 200 << 20}
 	req, err := http.NewRequest(http.MethodPost, s.URL+"/api/crews/"+s.crew.String()+"/import-preview", body)
 	require.NoError(t, err)
 	req.Header.Set("Content-Type", "text/csv")
@@ -101,7 +101,7 @@ func TestFormulasGoOutHarmlessAndComeBack(t *testing.T) {
 	for _, cell := range []string{"'=1+1", "'+cmd", "'-2", "'@sum"} {
 		assert.Contains(t, string(csv), ","+cell+",")
 	}
-	var page app.GearPage
+	var page gear.GearPage
 	v.get(crew+"/gear?tag=odd&limit=100", &page)
 	require.Len(t, page.Rows, len(names))
 	for _, g := range page.Rows {
@@ -126,7 +126,7 @@ func TestAGuestReadsGearAndChangesNone(t *testing.T) {
 		resp, text := guest.send("GET", crew+path, nil)
 		assert.Equal(t, 200, resp.StatusCode, "%s %s", path, text)
 	}
-	var page app.GearPage
+	var page gear.GearPage
 	guest.get(crew+"/gear?limit=1", &page)
 	gear := crew + "/gear/" + page.Rows[0].ID.String()
 	for path, body := range map[string]any{gear + "/moves": map[string]any{"to": "quay", "version": page.Rows[0].Spot.Version}, gear + "/notes": map[string]any{"kind": "seen"},
@@ -162,7 +162,7 @@ func TestLabelsLeadToWhereTheServerSaysPhonesReachIt(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	crew := "/api/crews/" + s.crew.String()
-	var page app.GearPage
+	var page gear.GearPage
 	v.get(crew+"/gear?limit=1", &page)
 	body := func(address string) map[string]any {
 		return map[string]any{"sheet": "letter-30", "skip": 3, "gear": []any{page.Rows[0].ID}, "address": address}
@@ -175,9 +175,9 @@ func TestLabelsLeadToWhereTheServerSaysPhonesReachIt(t *testing.T) {
 		resp, _ := v.send("POST", crew+"/labels", body(bad))
 		assert.Equal(t, 422, resp.StatusCode, bad)
 	}
-	var detail app.GearDetail
+	var detail gear.GearDetail
 	v.get(crew+"/gear/"+page.Rows[0].ID.String(), &detail)
-	var hit app.Hit
+	var hit gear.Hit
 	v.get(crew+"/labels/"+strings.ToLower(detail.Code), &hit)
 	assert.Equal(t, page.Rows[0].ID, hit.ID)
 }
@@ -189,7 +189,7 @@ func TestThePageOfAListFollowsTheOneBefore(t *testing.T) {
 	seen := map[string]bool{}
 	after := ""
 	for range 30 {
-		var page app.GearPage
+		var page gear.GearPage
 		v.get(crew+"/gear?limit=25&sort=recent&after="+after, &page)
 		for _, g := range page.Rows {
 			assert.False(t, seen[g.ID.String()], "%s twice", g.Name)
@@ -199,7 +199,7 @@ func TestThePageOfAListFollowsTheOneBefore(t *testing.T) {
 			break
 		}
 	}
-	var sum app.GearSummary
+	var sum gear.GearSummary
 	v.get(crew+"/gear-summary", &sum)
 	assert.Len(t, seen, sum.Entries)
 	for _, q := range []string{"kind=attic", "only=bears", "limit=0", "limit=1000", "sort=size", "boat=x"} {
@@ -214,7 +214,7 @@ func TestAPictureOfGearIsItsOwn(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	crew := "/api/crews/" + s.crew.String()
-	var page app.GearPage
+	var page gear.GearPage
 	v.get(crew+"/gear?limit=2", &page)
 	one, other := crew+"/gear/"+page.Rows[0].ID.String(), crew+"/gear/"+page.Rows[1].ID.String()
 	resp, text := v.send("POST", one+"/photos", tinyPNG(t), "Content-Type", "application/octet-stream")
@@ -247,10 +247,10 @@ func TestTwentyPastedLinesMakeTwentyPieces(t *testing.T) {
 	}
 	resp, text := v.send("POST", crew+"/gear-lines", map[string]any{"text": lines.String(), "add": true}, "Idempotency-Key", store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
-	var view app.LinesView
+	var view gear.LinesView
 	require.NoError(t, json.Unmarshal(text, &view))
 	assert.Len(t, view.Made, 20)
-	var page app.GearPage
+	var page gear.GearPage
 	v.get(crew+"/gear?tag=samples&limit=50", &page)
 	require.Len(t, page.Rows, 20)
 	for _, g := range page.Rows {

@@ -5,7 +5,9 @@ import (
 	"fmt"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/fleet"
+	"ergasia/app/kernel"
+	"ergasia/store/model"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -36,47 +38,47 @@ func fileAnswer(kinds ...string) map[string]*huma.Response {
 
 // registerHulls adds the shapes of boats: forms, previews, offsets, the sheet.
 func (s *Server) registerHulls() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "hull-forms", Method: http.MethodGet, Path: "/api/crews/{crew}/hull-forms",
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "hull-forms", Method: http.MethodGet, Path: "/api/crews/{crew}/hull-forms",
 		Summary: "The forms of hull that can be measured with a tape, and usual layouts"},
-		func(_ context.Context, _ app.Actor, _ *CrewPath) (*Body[app.HullChoices], error) {
-			return body(app.Choices(), nil)
+		func(_ context.Context, _ kernel.Actor, _ *CrewPath) (*Body[fleet.HullChoices], error) {
+			return body(fleet.Choices(), nil)
 		})
-	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "preview-hull", Method: http.MethodPost, Path: "/api/crews/{crew}/hull-preview",
+	crewOperation(s, kernel.ChangeBoat, huma.Operation{OperationID: "preview-hull", Method: http.MethodPost, Path: "/api/crews/{crew}/hull-preview",
 		Summary: "The hull that measures make, and which of them look wrong; nothing is kept"},
-		func(_ context.Context, _ app.Actor, in *struct {
+		func(_ context.Context, _ kernel.Actor, in *struct {
 			CrewPath
 			Body struct {
-				Hull  app.HullInput `json:"hull"`
-				Water float64       `json:"water_density_kg_m3" minimum:"900" maximum:"1300"`
+				Hull  model.HullInput `json:"hull"`
+				Water float64         `json:"water_density_kg_m3" minimum:"900" maximum:"1300"`
 			}
-		}) (*Body[app.HullPreview], error) {
-			return body(app.PreviewHull(in.Body.Hull, in.Body.Water), nil)
+		}) (*Body[fleet.HullPreview], error) {
+			return body(fleet.PreviewHull(in.Body.Hull, in.Body.Water), nil)
 		})
-	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "read-offsets", Method: http.MethodPost, Path: "/api/crews/{crew}/offsets",
+	crewOperation(s, kernel.ChangeBoat, huma.Operation{OperationID: "read-offsets", Method: http.MethodPost, Path: "/api/crews/{crew}/offsets",
 		Summary: "Stations from a CSV table of offsets; nothing is kept"},
-		func(_ context.Context, _ app.Actor, in *struct {
+		func(_ context.Context, _ kernel.Actor, in *struct {
 			CrewPath
 			Body struct {
 				CSV   string  `json:"csv" maxLength:"1000000"`
 				Water float64 `json:"water_density_kg_m3" minimum:"900" maximum:"1300"`
 			}
-		}) (*Body[app.Offsets], error) {
-			return body(app.ReadOffsets(in.Body.CSV, in.Body.Water))
+		}) (*Body[fleet.Offsets], error) {
+			return body(fleet.ReadOffsets(in.Body.CSV, in.Body.Water))
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-offsets", Method: http.MethodGet, Path: boatPath + "offsets", Summary: "A boat's hull as a CSV table of offsets",
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-offsets", Method: http.MethodGet, Path: boatPath + "offsets", Summary: "A boat's hull as a CSV table of offsets",
 		Responses: fileAnswer("text/csv")},
-		func(ctx context.Context, actor app.Actor, in *BoatPath) (*File, error) {
-			text, err := s.app.OffsetsOf(ctx, actor, in.Boat)
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*File, error) {
+			text, err := s.app.Fleet.OffsetsOf(ctx, actor, in.Boat)
 			return file("text/csv; charset=utf-8", "offsets.csv", text, err)
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-sheet", Method: http.MethodGet, Path: boatPath + "sheet", Summary: "A boat drawn for paper",
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-sheet", Method: http.MethodGet, Path: boatPath + "sheet", Summary: "A boat drawn for paper",
 		Responses: fileAnswer("image/svg+xml", "application/pdf")},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Kind       string `query:"kind" enum:"svg,pdf" default:"pdf"`
 			Dimensions bool   `query:"dimensions"`
 		}) (*File, error) {
-			text, err := s.app.Sheet(ctx, actor, in.Boat, in.Kind, in.Dimensions)
+			text, err := s.app.Floating.Sheet(ctx, actor, in.Boat, in.Kind, in.Dimensions)
 			kind := map[string]string{"svg": "image/svg+xml", "pdf": "application/pdf"}[in.Kind]
 			return file(kind, "boat."+in.Kind, text, err)
 		})
@@ -89,13 +91,13 @@ type photoPath struct {
 }
 
 func (s *Server) registerPhotos() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-photos", Method: http.MethodGet, Path: boatPath + "photos", Summary: "Pictures of a boat and her places"},
-		func(ctx context.Context, actor app.Actor, in *BoatPath) (*Body[[]app.PhotoView], error) {
-			return body(s.app.Photos(ctx, actor, in.Boat))
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-photos", Method: http.MethodGet, Path: boatPath + "photos", Summary: "Pictures of a boat and her places"},
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*Body[[]fleet.PhotoView], error) {
+			return body(s.app.Fleet.Photos(ctx, actor, in.Boat))
 		})
-	crewOperation(s, app.Move, huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: boatPath + "photos", MaxBodyBytes: app.MaxPhotoBytes,
+	crewOperation(s, kernel.Move, huma.Operation{OperationID: "add-photo", Method: http.MethodPost, Path: boatPath + "photos", MaxBodyBytes: fleet.MaxPhotoBytes,
 		Summary: "Add a picture, JPEG or PNG; it is made anew, without its metadata"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 			Place   uuid.UUID `query:"place" format:"uuid" doc:"The place it shows; none for the boat"`
@@ -105,16 +107,16 @@ func (s *Server) registerPhotos() {
 			if in.Place != uuid.Nil {
 				place = &in.Place
 			}
-			return made(s.app.AddPhoto(ctx, actor, in.Key, app.PhotoOf{Boat: &in.Boat, Place: place}, in.RawBody))
+			return made(s.app.Fleet.AddPhoto(ctx, actor, in.Key, fleet.PhotoOf{Boat: &in.Boat, Place: place}, in.RawBody))
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "get-photo", Method: http.MethodGet, Path: boatPath + "photos/{photo}", Summary: "A picture", Responses: fileAnswer("image/jpeg")},
-		func(ctx context.Context, actor app.Actor, in *photoPath) (*File, error) {
-			text, err := s.app.Photo(ctx, actor, app.PhotoOf{Boat: &in.Boat}, in.Photo)
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-photo", Method: http.MethodGet, Path: boatPath + "photos/{photo}", Summary: "A picture", Responses: fileAnswer("image/jpeg")},
+		func(ctx context.Context, actor kernel.Actor, in *photoPath) (*File, error) {
+			text, err := s.app.Fleet.Photo(ctx, actor, fleet.PhotoOf{Boat: &in.Boat}, in.Photo)
 			return file("image/jpeg", "picture.jpg", text, err)
 		})
-	crewOperation(s, app.ChangeBoat, huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: boatPath + "photos/{photo}",
+	crewOperation(s, kernel.ChangeBoat, huma.Operation{OperationID: "remove-photo", Method: http.MethodDelete, Path: boatPath + "photos/{photo}",
 		Summary: "Take a picture away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *photoPath) (*struct{}, error) {
-			return nil, s.app.RemovePhoto(ctx, actor, app.PhotoOf{Boat: &in.Boat}, in.Photo)
+		func(ctx context.Context, actor kernel.Actor, in *photoPath) (*struct{}, error) {
+			return nil, s.app.Fleet.RemovePhoto(ctx, actor, fleet.PhotoOf{Boat: &in.Boat}, in.Photo)
 		})
 }

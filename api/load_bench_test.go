@@ -15,6 +15,10 @@ import (
 	"time"
 
 	"ergasia/app"
+	"ergasia/app/crew"
+	"ergasia/app/kernel"
+	"ergasia/app/stowing"
+	"ergasia/app/where"
 	"ergasia/demo"
 	"ergasia/store"
 	"ergasia/store/storetest"
@@ -71,7 +75,7 @@ func load(b *testing.B, people, rounds int, every time.Duration) (p95, p50 float
 	defer cancel()
 	crew, err := demo.Load(ctx, a)
 	require.NoError(b, err)
-	_, handler, err := New(ctx, a, db, Config{Web: fstest.MapFS{}, Demo: &Demo{crew}, Log: slog.New(slog.NewJSONHandler(io.Discard, nil))})
+	_, handler, err := New(ctx, a, db, Config{Web: fstest.MapFS{}, Demo: &Demo{Crew: crew}, Log: slog.New(slog.NewJSONHandler(io.Discard, nil))})
 	require.NoError(b, err)
 	watch := &stopwatch{}
 	server := httptest.NewServer(watch.around(handler))
@@ -104,7 +108,7 @@ func work(b *testing.B, server *httptest.Server, client, rounds int, every time.
 			v.post(b, path+"/dry-run", map[string]any{"gear_id": gear, "place_id": place, "version": version})
 			continue
 		}
-		var st app.State
+		var st where.State
 		require.NoError(b, json.Unmarshal(v.post(b, path+"/moves", map[string]any{"gear_id": gear, "version": version}), &st))
 		for _, s := range st.Stowage {
 			if s.GearID == gear {
@@ -124,17 +128,17 @@ func (s *site) benchVisitor(b *testing.B) *benchClient {
 	c := &benchClient{address: s.URL}
 	var session SessionView
 	require.NoError(b, json.Unmarshal(c.do(b, "GET", "/api/session", nil), &session))
-	i := slices.IndexFunc(session.Demo, func(m app.MemberView) bool { return m.Role == app.Owner })
+	i := slices.IndexFunc(session.Demo, func(m crew.MemberView) bool { return m.Role == kernel.Owner })
 	c.post(b, "/api/demo/session", map[string]any{"member_id": session.Demo[i].ID})
 	return c
 }
 
-func (c *benchClient) bench(b *testing.B) (string, app.Bench) {
+func (c *benchClient) bench(b *testing.B) (string, stowing.Bench) {
 	var session SessionView
 	require.NoError(b, json.Unmarshal(c.do(b, "GET", "/api/session", nil), &session))
 	crew := session.Crews[0]
 	path := "/api/crews/" + crew.CrewID.String() + "/boats/" + crew.Boats[0].ID.String()
-	var bench app.Bench
+	var bench stowing.Bench
 	require.NoError(b, json.Unmarshal(c.do(b, "GET", path+"/bench", nil), &bench))
 	return path, bench
 }

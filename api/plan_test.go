@@ -5,7 +5,8 @@ import (
 	"net/http"
 	"testing"
 
-	"ergasia/app"
+	"ergasia/app/stowing"
+	"ergasia/app/where"
 	"ergasia/store"
 
 	"github.com/stretchr/testify/assert"
@@ -18,7 +19,7 @@ func TestAPlanIsLookedForByAllAndTakenOverByThoseWhoMove(t *testing.T) {
 	path := s.boatOf(hand)
 	resp, text := guest.send("POST", path+"/plan", map[string]any{"school": "use"})
 	require.Equal(t, http.StatusOK, resp.StatusCode, string(text))
-	var plan app.PlanView
+	var plan stowing.PlanView
 	require.NoError(t, json.Unmarshal(text, &plan))
 	require.NotEmpty(t, plan.Moves)
 	assert.Less(t, plan.Then.Rummage, plan.Now.Rummage)
@@ -36,7 +37,7 @@ func TestAPlanIsLookedForByAllAndTakenOverByThoseWhoMove(t *testing.T) {
 	for range 2 { // sent twice, done once
 		resp, text = hand.send("POST", path+"/plan/accept", map[string]any{"moves": moves}, "Idempotency-Key", key)
 		require.Equal(t, http.StatusOK, resp.StatusCode, string(text))
-		var st app.State
+		var st where.State
 		require.NoError(t, json.Unmarshal(text, &st))
 		assert.InDelta(t, plan.Then.Rummage, st.Now.Rummage, 1e-6)
 	}

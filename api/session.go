@@ -5,7 +5,9 @@ import (
 	"encoding/gob"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/crew"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -13,19 +15,19 @@ import (
 
 const sessionUser = "user"
 
-func init() { gob.Register(app.SignedIn{}) }
+func init() { gob.Register(kernel.SignedIn{}) }
 
 // signedIn gives the session's user.
-func (s *Server) signedIn(ctx context.Context) (app.SignedIn, error) {
-	user, ok := s.sessions.Get(ctx, sessionUser).(app.SignedIn)
+func (s *Server) signedIn(ctx context.Context) (kernel.SignedIn, error) {
+	user, ok := s.sessions.Get(ctx, sessionUser).(kernel.SignedIn)
 	if !ok {
-		return user, &app.Error{Kind: app.SignedOut, Sentence: "You are not signed in."}
+		return user, &refuse.Error{Kind: refuse.SignedOut, Sentence: "You are not signed in."}
 	}
 	return user, nil
 }
 
 // begin starts a session under a new token, whatever the old one was.
-func (s *Server) begin(ctx context.Context, user app.SignedIn) error {
+func (s *Server) begin(ctx context.Context, user kernel.SignedIn) error {
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
@@ -35,25 +37,25 @@ func (s *Server) begin(ctx context.Context, user app.SignedIn) error {
 
 // SessionView is who is signed in, and what the sign-in page may offer.
 type SessionView struct {
-	SignedIn bool             `json:"signed_in"`
-	Crews    []app.Membership `json:"crews"`
-	Demo     []app.MemberView `json:"demo" doc:"In the demo: whom one press signs in as"`
+	SignedIn bool              `json:"signed_in"`
+	Crews    []crew.Membership `json:"crews"`
+	Demo     []crew.MemberView `json:"demo" doc:"In the demo: whom one press signs in as"`
 }
 
 func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
-	v := SessionView{Crews: []app.Membership{}, Demo: []app.MemberView{}}
+	v := SessionView{Crews: []crew.Membership{}, Demo: []crew.MemberView{}}
 	user, err := s.signedIn(ctx)
 	if err == nil {
-		if v.SignedIn, err = s.app.Still(ctx, user); err != nil {
+		if v.SignedIn, err = s.app.Crew.Still(ctx, user); err != nil {
 			return nil, err
 		}
 	}
 	if v.SignedIn {
-		if v.Crews, err = s.app.Memberships(ctx, user.User); err != nil {
+		if v.Crews, err = s.app.Crew.Memberships(ctx, user.User); err != nil {
 			return nil, err
 		}
 	} else if s.config.Demo != nil {
-		if v.Demo, err = s.app.Members(ctx, app.Actor{Crew: s.config.Demo.Crew}); err != nil {
+		if v.Demo, err = s.app.Crew.Members(ctx, kernel.Actor{Crew: s.config.Demo.Crew}); err != nil {
 			return nil, err
 		}
 	}
@@ -70,7 +72,7 @@ func (s *Server) registerSession() {
 				Password string `json:"password" maxLength:"400"`
 			}
 		}) (*struct{}, error) {
-			user, err := s.app.SignIn(ctx, in.Body.Login, in.Body.Password, requestOf(ctx).address)
+			user, err := s.app.Crew.SignIn(ctx, in.Body.Login, in.Body.Password, requestOf(ctx).address)
 			if err != nil {
 				return nil, err
 			}
@@ -89,7 +91,7 @@ func (s *Server) registerSession() {
 				MemberID uuid.UUID `json:"member_id" format:"uuid"`
 			}
 		}) (*struct{}, error) {
-			user, err := s.app.SignInAs(ctx, s.config.Demo.Crew, in.Body.MemberID)
+			user, err := s.app.Crew.SignInAs(ctx, s.config.Demo.Crew, in.Body.MemberID)
 			if err != nil {
 				return nil, err
 			}
@@ -104,8 +106,8 @@ type HeldLink struct {
 
 func (s *Server) registerLinks() {
 	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link", Summary: "What an invitation or reset link is for"},
-		func(ctx context.Context, in *HeldLink) (*Body[app.LinkView], error) {
-			return body(s.app.Held(ctx, in.Token))
+		func(ctx context.Context, in *HeldLink) (*Body[crew.LinkView], error) {
+			return body(s.app.Crew.Held(ctx, in.Token))
 		})
 	open(s, huma.Operation{OperationID: "use-link", Method: http.MethodPost, Path: "/api/link",
 		Summary: "Accept an invitation, or set a new password", DefaultStatus: http.StatusNoContent},
@@ -116,7 +118,7 @@ func (s *Server) registerLinks() {
 				Password string `json:"password" maxLength:"400"`
 			}
 		}) (*struct{}, error) {
-			user, err := s.app.UseLink(ctx, in.Token, in.Body.Login, in.Body.Password)
+			user, err := s.app.Crew.UseLink(ctx, in.Token, in.Body.Login, in.Body.Password)
 			if err != nil {
 				return nil, err
 			}

@@ -4,7 +4,8 @@ import (
 	"context"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -17,58 +18,58 @@ type importRequest struct {
 }
 
 func (s *Server) registerTables() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "export-gear", Method: http.MethodGet, Path: crewPath + "gear.csv", Summary: "The gear list as CSV", Responses: fileAnswer("text/csv")},
-		func(ctx context.Context, actor app.Actor, _ *CrewPath) (*File, error) {
-			text, err := s.app.Export(ctx, actor)
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "export-gear", Method: http.MethodGet, Path: crewPath + "gear.csv", Summary: "The gear list as CSV", Responses: fileAnswer("text/csv")},
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*File, error) {
+			text, err := s.app.Gear.Export(ctx, actor)
 			f, err := file("text/csv; charset=utf-8", "gear.csv", text, err)
 			if f != nil {
 				f.Disposition = `attachment; filename="gear.csv"`
 			}
 			return f, err
 		})
-	const largest = app.MaxTableBytes + 1<<16 // a little more than is read, so that the answer can name the line
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "preview-import", Method: http.MethodPost, Path: crewPath + "import-preview", MaxBodyBytes: largest,
+	const largest = gear.MaxTableBytes + 1<<16 // a little more than is read, so that the answer can name the line
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "preview-import", Method: http.MethodPost, Path: crewPath + "import-preview", MaxBodyBytes: largest,
 		Summary: "What would become of each row of a table; nothing is kept"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			RawBody []byte `contentType:"text/csv"`
-		}) (*Body[app.ImportView], error) {
-			return body(s.app.Import(ctx, actor, uuid.Nil, in.RawBody, false))
+		}) (*Body[gear.ImportView], error) {
+			return body(s.app.Gear.Import(ctx, actor, uuid.Nil, in.RawBody, false))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "import-gear", Method: http.MethodPost, Path: crewPath + "import", MaxBodyBytes: largest,
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "import-gear", Method: http.MethodPost, Path: crewPath + "import", MaxBodyBytes: largest,
 		Summary: "Import a table, all rows or none"},
-		func(ctx context.Context, actor app.Actor, in *importRequest) (*Body[app.ImportView], error) {
-			return body(s.app.Import(ctx, actor, in.Key, in.RawBody, true))
+		func(ctx context.Context, actor kernel.Actor, in *importRequest) (*Body[gear.ImportView], error) {
+			return body(s.app.Gear.Import(ctx, actor, in.Key, in.RawBody, true))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "add-lines", Method: http.MethodPost, Path: crewPath + "gear-lines", Summary: "Read lines of text as gear, and add it where asked"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "add-lines", Method: http.MethodPost, Path: crewPath + "gear-lines", Summary: "Read lines of text as gear, and add it where asked"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
 			Body struct {
 				Text string `json:"text" maxLength:"60000"`
 				Add  bool   `json:"add" doc:"Add it; without, it is only read"`
 			}
-		}) (*Body[app.LinesView], error) {
+		}) (*Body[gear.LinesView], error) {
 			key := in.Key
 			if !in.Body.Add {
 				key = uuid.Nil
 			}
-			return body(s.app.AddLines(ctx, actor, key, in.Body.Text, in.Body.Add))
+			return body(s.app.Gear.AddLines(ctx, actor, key, in.Body.Text, in.Body.Add))
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "gear-templates", Method: http.MethodGet, Path: crewPath + "gear-templates", Summary: "Usual things with sizes and masses that are guesses"},
-		func(context.Context, app.Actor, *CrewPath) (*Body[[]app.TemplateView], error) {
-			return body(app.Templates(), nil)
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "gear-templates", Method: http.MethodGet, Path: crewPath + "gear-templates", Summary: "Usual things with sizes and masses that are guesses"},
+		func(context.Context, kernel.Actor, *CrewPath) (*Body[[]gear.TemplateView], error) {
+			return body(gear.Templates(), nil)
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "copy-from-boat", Method: http.MethodPost, Path: crewPath + "boats/{boat}/copies", Summary: "New gear like what is aboard, on the quay"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "copy-from-boat", Method: http.MethodPost, Path: crewPath + "boats/{boat}/copies", Summary: "New gear like what is aboard, on the quay"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 			Body struct {
 				Gear []uuid.UUID `json:"gear,omitempty" maxItems:"500" format:"uuid" doc:"All of it where absent"`
 			}
 		}) (*Body[Copied], error) {
-			n, err := s.app.CopyFrom(ctx, actor, in.Key, in.Boat, in.Body.Gear)
-			return body(Copied{n}, err)
+			n, err := s.app.Gear.CopyFrom(ctx, actor, in.Key, in.Boat, in.Body.Gear)
+			return body(Copied{Count: n}, err)
 		})
 }
 

@@ -4,7 +4,8 @@ import (
 	"context"
 	"net/http"
 
-	"ergasia/app"
+	"ergasia/app/kernel"
+	"ergasia/app/trips"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -22,35 +23,35 @@ type Refusals struct {
 }
 
 func (s *Server) registerTrips() {
-	crewOperation(s, app.See, huma.Operation{OperationID: "list-trips", Method: http.MethodGet, Path: crewPath + "trips", Summary: "The trips: those ahead, then those logged"},
-		func(ctx context.Context, actor app.Actor, _ *CrewPath) (*Body[[]app.TripView], error) {
-			return body(s.app.Trips(ctx, actor))
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "list-trips", Method: http.MethodGet, Path: crewPath + "trips", Summary: "The trips: those ahead, then those logged"},
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*Body[[]trips.TripView], error) {
+			return body(s.app.Trips.Trips(ctx, actor))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "add-trip", Method: http.MethodPost, Path: crewPath + "trips", Summary: "Add a trip"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "add-trip", Method: http.MethodPost, Path: crewPath + "trips", Summary: "Add a trip"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
-			Body app.TripInput
+			Body trips.TripInput
 		}) (*Body[Made], error) {
-			return made(s.app.SaveTrip(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
+			return made(s.app.Trips.SaveTrip(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "change-trip", Method: http.MethodPut, Path: crewPath + "trips/{trip}", Summary: "Change a trip that is ahead"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "change-trip", Method: http.MethodPut, Path: crewPath + "trips/{trip}", Summary: "Change a trip that is ahead"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
 			Body struct {
-				app.TripInput
+				trips.TripInput
 				Version int `json:"version"`
 			}
 		}) (*Body[Made], error) {
-			return made(s.app.SaveTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.TripInput))
+			return made(s.app.Trips.SaveTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.TripInput))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "remove-trip", Method: http.MethodDelete, Path: crewPath + "trips/{trip}", Summary: "Take a trip away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *TripPath) (*struct{}, error) {
-			return nil, s.app.RemoveTrip(ctx, actor, in.Trip)
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "remove-trip", Method: http.MethodDelete, Path: crewPath + "trips/{trip}", Summary: "Take a trip away", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (*struct{}, error) {
+			return nil, s.app.Trips.RemoveTrip(ctx, actor, in.Trip)
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "log-trip", Method: http.MethodPost, Path: crewPath + "trips/{trip}/log", Summary: "Close a trip with the hours that were run", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "log-trip", Method: http.MethodPost, Path: crewPath + "trips/{trip}/log", Summary: "Close a trip with the hours that were run", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
 			Body struct {
@@ -58,44 +59,44 @@ func (s *Server) registerTrips() {
 				Hours   float64 `json:"hours"`
 			}
 		}) (*struct{}, error) {
-			return nil, s.app.LogTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Hours)
+			return nil, s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Hours)
 		})
-	crewOperation(s, app.See, huma.Operation{OperationID: "list-promised", Method: http.MethodGet, Path: crewPath + "trips/{trip}/gear", Summary: "What is promised to a trip"},
-		func(ctx context.Context, actor app.Actor, in *TripPath) (*Body[[]app.PromisedView], error) {
-			return body(s.app.Promised(ctx, actor, in.Trip))
+	crewOperation(s, kernel.See, huma.Operation{OperationID: "list-promised", Method: http.MethodGet, Path: crewPath + "trips/{trip}/gear", Summary: "What is promised to a trip"},
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (*Body[[]trips.PromisedView], error) {
+			return body(s.app.Trips.Promised(ctx, actor, in.Trip))
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "promise-gear", Method: http.MethodPost, Path: crewPath + "trips/{trip}/gear", Summary: "Promise gear to a trip; what is spoken for is told"},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "promise-gear", Method: http.MethodPost, Path: crewPath + "trips/{trip}/gear", Summary: "Promise gear to a trip; what is spoken for is told"},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
 			Body struct {
 				Gear []uuid.UUID `json:"gear" minItems:"1" maxItems:"500" format:"uuid"`
 			}
 		}) (*Body[Refusals], error) {
-			refused, err := s.app.Promise(ctx, actor, in.Key, in.Trip, in.Body.Gear)
-			return body(Refusals{refused}, err)
+			refused, err := s.app.Trips.Promise(ctx, actor, in.Key, in.Trip, in.Body.Gear)
+			return body(Refusals{Refused: refused}, err)
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "unpromise-gear", Method: http.MethodDelete, Path: crewPath + "trips/{trip}/gear/{gear}", Summary: "Take gear off a trip", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "unpromise-gear", Method: http.MethodDelete, Path: crewPath + "trips/{trip}/gear/{gear}", Summary: "Take gear off a trip", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Gear uuid.UUID `path:"gear" format:"uuid"`
 		}) (*struct{}, error) {
-			return nil, s.app.Unpromise(ctx, actor, in.Trip, in.Gear)
+			return nil, s.app.Trips.Unpromise(ctx, actor, in.Trip, in.Gear)
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "lend-gear", Method: http.MethodPost, Path: gearPath + "/loans", Summary: "Lend gear, or note from whom it is borrowed", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "lend-gear", Method: http.MethodPost, Path: gearPath + "/loans", Summary: "Lend gear, or note from whom it is borrowed", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
-			Body app.LoanInput
+			Body trips.LoanInput
 		}) (*struct{}, error) {
-			return nil, s.app.Loan(ctx, actor, in.Key, in.Gear, in.Body)
+			return nil, s.app.Trips.Loan(ctx, actor, in.Key, in.Gear, in.Body)
 		})
-	crewOperation(s, app.ChangeGear, huma.Operation{OperationID: "return-gear", Method: http.MethodPost, Path: gearPath + "/loans/{loan}/return", Summary: "Note that a loan ended", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor app.Actor, in *struct {
+	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "return-gear", Method: http.MethodPost, Path: gearPath + "/loans/{loan}/return", Summary: "Note that a loan ended", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
 			Loan uuid.UUID `path:"loan" format:"uuid"`
 		}) (*struct{}, error) {
-			return nil, s.app.Return(ctx, actor, in.Key, in.Gear, in.Loan)
+			return nil, s.app.Trips.Return(ctx, actor, in.Key, in.Gear, in.Loan)
 		})
 }

@@ -6,7 +6,10 @@ import (
 	"strings"
 	"testing"
 
-	"ergasia/app"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/stowing"
+	"ergasia/app/where"
 	"ergasia/demo"
 	"ergasia/store"
 
@@ -39,7 +42,7 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	assert.Equal(t, id, madeID(t, resp.StatusCode, text), "a repeat makes no second boat")
 	path := crew + "/boats/" + id
 
-	var known app.BoatView
+	var known fleet.BoatView
 	v.get(path, &known)
 	assert.Equal(t, "Sandpiper", known.Name)
 	boat["name"], boat["version"] = "Plover II", known.Version
@@ -58,10 +61,10 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	resp, text = v.send("POST", path+"/posts", map[string]any{"name": "helm", "at_m": []float64{1.5, 0, 0.3}})
 	postID := madeID(t, resp.StatusCode, text)
 
-	gear := map[string]any{"name": "tool roll, new", "size_m": []float64{0.3, 0.2, 0.1}, "kg": 3, "mass_known": "weighed", "count": 1, "needs_dry": true, "turn": "any"}
-	resp, text = v.send("POST", crew+"/gear", gear, "Idempotency-Key", store.NewID().String())
+	piece := map[string]any{"name": "tool roll, new", "size_m": []float64{0.3, 0.2, 0.1}, "kg": 3, "mass_known": "weighed", "count": 1, "needs_dry": true, "turn": "any"}
+	resp, text = v.send("POST", crew+"/gear", piece, "Idempotency-Key", store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
-	var g app.GearView
+	var g gear.GearView
 	require.NoError(t, json.Unmarshal(text, &g))
 	resp, text = v.send("POST", path+"/moves", map[string]any{"gear_id": g.ID, "place_id": placeID, "version": 0})
 	require.Equal(t, 200, resp.StatusCode, string(text))
@@ -75,7 +78,7 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	assert.Equal(t, 204, resp.StatusCode)
 	resp, _ = v.send("DELETE", path+"/posts/"+postID, nil)
 	assert.Equal(t, 204, resp.StatusCode)
-	var b app.Bench
+	var b stowing.Bench
 	v.get(path+"/bench", &b)
 	assert.Empty(t, b.Places)
 	assert.Empty(t, b.Posts)
@@ -92,14 +95,14 @@ func TestAThingInAnotherBoatIsFoundAndNotOnTheQuay(t *testing.T) {
 	boat["name"] = "Curlew"
 	resp, text := v.send("POST", crew+"/boats", boat)
 	id := madeID(t, resp.StatusCode, text)
-	var other app.Bench
+	var other stowing.Bench
 	v.get(crew+"/boats/"+id+"/bench", &other)
-	assert.Equal(t, -1, slices.IndexFunc(other.Gear, func(g app.GearView) bool { return g.Name == "anchor with chain" }), "it is aboard Dunlin")
-	var hits []app.Hit
+	assert.Equal(t, -1, slices.IndexFunc(other.Gear, func(g gear.GearView) bool { return g.Name == "anchor with chain" }), "it is aboard Dunlin")
+	var hits []gear.Hit
 	v.get(crew+"/find?q=anchor+chain", &hits)
 	require.NotEmpty(t, hits)
 	assert.Equal(t, "Dunlin, anchor well", hits[0].Where)
-	person := other.State.People[slices.IndexFunc(other.State.People, func(x app.Standing) bool { return x.Boat != "" })]
+	person := other.State.People[slices.IndexFunc(other.State.People, func(x where.Standing) bool { return x.Boat != "" })]
 	assert.Equal(t, "Dunlin", person.Boat)
 	assert.Zero(t, other.State.Now.Persons, "nobody stands in two boats")
 	assert.Zero(t, other.State.Now.GearKg)

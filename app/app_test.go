@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"context"
@@ -9,9 +9,18 @@ import (
 	"testing"
 	"time"
 
+	"ergasia/app"
+	"ergasia/app/aboard"
+	"ergasia/app/crew"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/app/where"
 	"ergasia/core/float"
 	"ergasia/core/hull"
 	"ergasia/store"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
@@ -24,94 +33,94 @@ var ctx = context.Background()
 
 // world is a crew with a boat, two lockers, a post, and two pieces of gear.
 type world struct {
-	*App
+	*app.App
 	t                *testing.T
-	owner, hand      Actor
+	owner, hand      kernel.Actor
 	boat             uuid.UUID
 	locker, tray     uuid.UUID
 	post             uuid.UUID
-	cooler, chartbox GearView
+	cooler, chartbox gear.GearView
 }
 
 const password = "a long enough one"
 
-func boatInput() BoatInput {
-	return BoatInput{
+func boatInput() aboard.BoatInput {
+	return aboard.BoatInput{
 		Name: "Test boat", Water: float.SeaWater,
-		Hull: HullInput{Form: "vee", Measures: hull.Tape{"length_m": 5, "beam_m": 2, "transom_beam_m": 1.9, "chine_beam_m": 1.7,
+		Hull: model.HullInput{Form: "vee", Measures: hull.Tape{"length_m": 5, "beam_m": 2, "transom_beam_m": 1.9, "chine_beam_m": 1.7,
 			"transom_deadrise_deg": 10, "amidships_deadrise_deg": 12, "depth_aft_m": 0.7, "depth_amidships_m": 0.72, "depth_forward_m": 0.95,
 			"forefoot_m": 1.5, "notch_m": 0.5, "rake_deg": 0}},
-		Outfit: Outfit{Masses: []FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: Vec{2.1, 0, 0.4}, Known: "plate"}}, Tanks: []TankInput{}},
-		Plate:  Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
-		Limits: Limits{Freeboard: Limit{0.2, "skipper"}, Heel: Limit{2, "practice"}, TrimLow: Limit{0, "practice"}, TrimHigh: Limit{2, "practice"}},
+		Outfit: model.Outfit{Masses: []model.FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: model.Vec{2.1, 0, 0.4}, Known: "plate"}}, Tanks: []model.TankInput{}},
+		Plate:  model.Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
+		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"}, Heel: model.Limit{Value: 2, Source: "practice"}, TrimLow: model.Limit{Value: 0, Source: "practice"}, TrimHigh: model.Limit{Value: 2, Source: "practice"}},
 	}
 }
 
-func gearInput(name string, kg float64) GearInput {
-	return GearInput{Name: name, Size: Vec{0.4, 0.3, 0.3}, Kg: kg, MassKnown: "weighed", Count: 1, Turn: "upright"}
+func gearInput(name string, kg float64) gear.GearInput {
+	return gear.GearInput{Name: name, Size: model.Vec{0.4, 0.3, 0.3}, Kg: kg, MassKnown: "weighed", Count: 1, Turn: "upright"}
 }
 
 func newWorld(t *testing.T) *world {
-	w := &world{App: New(storetest.New(t)), t: t}
-	crew, owner, err := w.Found(ctx, "Test crew", "Ilse", "ilse", password)
+	w := &world{App: app.New(storetest.New(t)), t: t}
+	crew, owner, err := w.Crew.Found(ctx, "Test crew", "Ilse", "ilse", password)
 	require.NoError(t, err)
-	w.owner = Actor{Crew: crew, Member: owner, Role: Owner}
-	w.hand = w.join("Sune", Hand)
-	w.boat, err = w.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, boatInput())
+	w.owner = kernel.Actor{Crew: crew, Member: owner, Role: kernel.Owner}
+	w.hand = w.join("Sune", kernel.Hand)
+	w.boat, err = w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, boatInput())
 	require.NoError(t, err)
-	place := func(name string, x float64, size Vec, dry string, max float64) uuid.UUID {
-		id, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-			PlaceInput{Name: name, Corner: Vec{x, -0.3, 0.3}, Size: size, Dryness: dry, MaxKg: max})
+	place := func(name string, x float64, size model.Vec, dry string, max float64) uuid.UUID {
+		id, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+			fleet.PlaceInput{Name: name, Corner: model.Vec{x, -0.3, 0.3}, Size: size, Dryness: dry, MaxKg: max})
 		require.NoError(t, err)
 		return id
 	}
-	w.locker = place("stern locker", 0.2, Vec{0.8, 0.6, 0.4}, "wet", 60)
-	w.tray = place("small tray", 2, Vec{0.45, 0.35, 0.35}, "dry", 10)
-	w.post, err = w.AddPost(ctx, w.owner, uuid.Nil, w.boat, PostInput{"helm", Vec{1.5, 0, 0.3}})
+	w.locker = place("stern locker", 0.2, model.Vec{0.8, 0.6, 0.4}, "wet", 60)
+	w.tray = place("small tray", 2, model.Vec{0.45, 0.35, 0.35}, "dry", 10)
+	w.post, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "helm", At: model.Vec{1.5, 0, 0.3}})
 	require.NoError(t, err)
-	w.cooler, err = w.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gearInput("cooler", 30))
+	w.cooler, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gearInput("cooler", 30))
 	require.NoError(t, err)
 	dry := gearInput("chart box", 2)
 	dry.NeedsDry = true
-	w.chartbox, err = w.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, dry)
+	w.chartbox, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, dry)
 	require.NoError(t, err)
 	return w
 }
 
 // join invites someone who accepts.
-func (w *world) join(name string, role Role) Actor {
-	link, err := w.Invite(ctx, w.owner, uuid.Nil, MemberInput{name, name[:1], 80, "guess"}, role)
+func (w *world) join(name string, role kernel.Role) kernel.Actor {
+	link, err := w.Crew.Invite(ctx, w.owner, uuid.Nil, crew.MemberInput{Name: name, Mark: name[:1], Kg: 80, MassKnown: "guess"}, role)
 	require.NoError(w.t, err)
-	in, err := w.UseLink(ctx, link.Token, name, password)
+	in, err := w.Crew.UseLink(ctx, link.Token, name, password)
 	require.NoError(w.t, err)
-	actor, err := w.Actor(ctx, in, w.owner.Crew, See)
+	actor, err := w.Crew.Actor(ctx, in, w.owner.Crew, kernel.See)
 	require.NoError(w.t, err)
 	assert.Equal(w.t, role, actor.Role)
 	return actor
 }
 
-func (w *world) put(who Actor, g GearView, place *uuid.UUID) (State, error) {
-	return w.Move(ctx, who, store.NewID(), w.boat, MoveInput{GearID: &g.ID, PlaceID: place, Version: w.stowed(g).Version})
+func (w *world) put(who kernel.Actor, g gear.GearView, place *uuid.UUID) (where.State, error) {
+	return w.Where.Move(ctx, who, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: place, Version: w.stowed(g).Version})
 }
 
-func (w *world) state() State {
-	b, err := w.Bench(ctx, w.owner, w.boat)
+func (w *world) state() where.State {
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(w.t, err)
 	return b.State
 }
 
-func (w *world) stowed(g GearView) Stowed {
+func (w *world) stowed(g gear.GearView) aboard.Stowed {
 	for _, s := range w.state().Stowage {
 		if s.GearID == g.ID {
 			return s
 		}
 	}
 	w.t.Fatal("no such gear")
-	return Stowed{}
+	return aboard.Stowed{}
 }
 
-func kindOf(t *testing.T, err error) *Error {
-	var refusal *Error
+func kindOf(t *testing.T, err error) *refuse.Error {
+	var refusal *refuse.Error
 	require.ErrorAs(t, err, &refusal)
 	return refusal
 }
@@ -122,11 +131,11 @@ func TestAMoveChangesTheFiguresToWhatTheCoreComputes(t *testing.T) {
 	st, err := w.put(w.owner, w.cooler, &w.locker)
 	require.NoError(t, err)
 	in := boatInput()
-	h, shell, err := in.Hull.shape()
+	h, shell, err := aboard.ShapeOf(in.Hull)
 	require.NoError(t, err)
-	load := boatLoad(in.Outfit, in.Water, shell)
+	load := aboard.BoatLoad(in.Outfit, in.Water, shell)
 	// Alone in the locker it lies in the corner of least x and y, as it was measured.
-	load.Masses = append(load.Masses, float.Mass{Kg: 30, At: Vec{0.2 + 0.2, -0.3 + 0.15, 0.45}.r3()})
+	load.Masses = append(load.Masses, float.Mass{Kg: 30, At: model.Vec{0.2 + 0.2, -0.3 + 0.15, 0.45}.R3()})
 	want := float.NewBoat(shell, h.FloodPoints).Solve(load, nil).Figures
 	assert.InDelta(t, want.Lowest.M, st.Now.Attitude.Lowest.M, 1e-9)
 	assert.InDelta(t, want.TrimDeg, st.Now.Attitude.TrimDeg, 1e-9)
@@ -139,7 +148,7 @@ func TestAMoveChangesTheFiguresToWhatTheCoreComputes(t *testing.T) {
 
 func TestATrialChangesNothing(t *testing.T) {
 	w := newWorld(t)
-	trial, err := w.Try(ctx, w.owner, w.boat, MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
+	trial, err := w.Where.Try(ctx, w.owner, w.boat, aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
 	require.NoError(t, err)
 	assert.Less(t, trial.Then.Attitude.Lowest.M, trial.Now.Attitude.Lowest.M)
 	assert.Nil(t, w.stowed(w.cooler).PlaceID)
@@ -154,7 +163,7 @@ func TestRefusedMovesSayWhyAndChangeNothing(t *testing.T) {
 	assert.Contains(t, kindOf(t, err).Sentence, "must stay dry")
 	_, err = w.put(w.owner, w.cooler, &w.tray)
 	assert.Contains(t, kindOf(t, err).Sentence, "carries 10.0 kg at most")
-	trial, err := w.Try(ctx, w.owner, w.boat, MoveInput{GearID: &w.cooler.ID, PlaceID: &w.tray})
+	trial, err := w.Where.Try(ctx, w.owner, w.boat, aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.tray})
 	require.NoError(t, err)
 	assert.NotEmpty(t, trial.Refused)
 	assert.Nil(t, trial.Then)
@@ -163,12 +172,12 @@ func TestRefusedMovesSayWhyAndChangeNothing(t *testing.T) {
 
 func TestPeopleAtPostsCountAndSeatedLower(t *testing.T) {
 	w := newWorld(t)
-	move := MoveInput{MemberID: &w.hand.Member, PostID: &w.post}
-	standing, err := w.Move(ctx, w.hand, store.NewID(), w.boat, move)
+	move := aboard.MoveInput{MemberID: &w.hand.Member, PostID: &w.post}
+	standing, err := w.Where.Move(ctx, w.hand, store.NewID(), w.boat, move)
 	require.NoError(t, err)
 	assert.Equal(t, 1, standing.Now.Persons)
 	move.Seated, move.Version = true, 1
-	seated, err := w.Move(ctx, w.hand, store.NewID(), w.boat, move)
+	seated, err := w.Where.Move(ctx, w.hand, store.NewID(), w.boat, move)
 	require.NoError(t, err)
 	assert.Less(t, seated.Now.Attitude.CG[2], standing.Now.Attitude.CG[2])
 	assert.Greater(t, seated.Now.Attitude.GMT, standing.Now.Attitude.GMT)
@@ -177,20 +186,20 @@ func TestPeopleAtPostsCountAndSeatedLower(t *testing.T) {
 func TestARepeatedWriteChangesNothingTwice(t *testing.T) {
 	w := newWorld(t)
 	key := store.NewID()
-	move := MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker}
-	first, err := w.Move(ctx, w.owner, key, w.boat, move)
+	move := aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker}
+	first, err := w.Where.Move(ctx, w.owner, key, w.boat, move)
 	require.NoError(t, err)
-	again, err := w.Move(ctx, w.owner, key, w.boat, move) // its version is stale by now
+	again, err := w.Where.Move(ctx, w.owner, key, w.boat, move) // its version is stale by now
 	require.NoError(t, err)
 	assert.Equal(t, first.Stowage, again.Stowage)
 	move.PlaceID = nil
-	_, err = w.Move(ctx, w.owner, key, w.boat, move)
-	assert.Equal(t, Invalid, kindOf(t, err).Kind, "a key is for one request")
+	_, err = w.Where.Move(ctx, w.owner, key, w.boat, move)
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind, "a key is for one request")
 
 	gearKey := store.NewID()
-	one, err := w.SaveGear(ctx, w.owner, gearKey, uuid.Nil, 0, gearInput("bucket", 1))
+	one, err := w.Gear.SaveGear(ctx, w.owner, gearKey, uuid.Nil, 0, gearInput("bucket", 1))
 	require.NoError(t, err)
-	two, err := w.SaveGear(ctx, w.owner, gearKey, uuid.Nil, 0, gearInput("bucket", 1))
+	two, err := w.Gear.SaveGear(ctx, w.owner, gearKey, uuid.Nil, 0, gearInput("bucket", 1))
 	require.NoError(t, err)
 	assert.Equal(t, one, two)
 	assert.Len(t, w.state().Stowage, 3)
@@ -200,10 +209,10 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 	w := newWorld(t)
 	_, err := w.put(w.hand, w.cooler, &w.locker)
 	require.NoError(t, err)
-	_, err = w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &w.cooler.ID, Version: 0})
+	_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &w.cooler.ID, Version: 0})
 	refusal := kindOf(t, err)
-	assert.Equal(t, Conflict, refusal.Kind)
-	state, ok := refusal.State.(State)
+	assert.Equal(t, refuse.Conflict, refusal.Kind)
+	state, ok := refusal.State.(where.State)
 	require.True(t, ok)
 	assert.Equal(t, w.state().Stowage, state.Stowage)
 	assert.NotNil(t, w.stowed(w.cooler).PlaceID)
@@ -215,34 +224,20 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 // locks: the second to be kept is refused.
 func TestAPieceCannotBeMovedTwiceFromTheSameSight(t *testing.T) {
 	w := newWorld(t)
-	move := func(s *snapshot, tx *gorm.DB, who Actor) error {
-		e, _, err := s.try(MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
+	move := func(s *aboard.Laden, tx *gorm.DB, who kernel.Actor) error {
+		e, _, err := s.Try(aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
 		require.NoError(t, err)
-		return s.moved(e, e.Became).keep(tx, who, &e)
+		return where.Keep(tx, who, s.Moved(e, e.Became), &e)
 	}
-	var early *snapshot
-	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) (err error) {
-		early, err = w.snapshot(tx, w.owner, w.boat)
+	var early *aboard.Laden
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) (err error) {
+		early, err = w.Where.Snapshot(tx, w.owner, w.boat)
 		return err
 	}))
-	require.NoError(t, w.in(ctx, w.hand, func(tx *gorm.DB) error { return move(early, tx, w.hand) }))
-	err := w.in(ctx, w.owner, func(tx *gorm.DB) error { return move(early, tx, w.owner) })
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
+	require.NoError(t, w.Kernel.In(ctx, w.hand, func(tx *gorm.DB) error { return move(early, tx, w.hand) }))
+	err := w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error { return move(early, tx, w.owner) })
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 	assert.Equal(t, 1, w.stowed(w.cooler).Version)
-}
-
-func TestPasswordsAreHashedAFewAtATime(t *testing.T) {
-	a := &App{hashing: make(chan struct{}, 1)}
-	a.hashing <- struct{}{}
-	late, cancel := context.WithTimeout(ctx, time.Millisecond)
-	defer cancel()
-	_, err := a.compare(late, "x", nobody)
-	assert.ErrorIs(t, err, context.DeadlineExceeded)
-	<-a.hashing
-	match, err := a.compare(ctx, "no such person", nobody)
-	require.NoError(t, err)
-	assert.True(t, match)
-	assert.Empty(t, a.hashing, "the turn is given back")
 }
 
 func TestUndoAndRedoWalkOnesOwnMoves(t *testing.T) {
@@ -251,8 +246,8 @@ func TestUndoAndRedoWalkOnesOwnMoves(t *testing.T) {
 		_, err := w.put(w.owner, w.cooler, place)
 		require.NoError(t, err)
 	}
-	undo := func() State {
-		st, err := w.Undo(ctx, w.owner, store.NewID(), w.boat)
+	undo := func() where.State {
+		st, err := w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
 		require.NoError(t, err)
 		return st
 	}
@@ -263,10 +258,10 @@ func TestUndoAndRedoWalkOnesOwnMoves(t *testing.T) {
 	assert.Nil(t, w.stowed(w.cooler).PlaceID)
 	assert.False(t, st.CanUndo)
 	assert.True(t, st.CanRedo)
-	_, err := w.Undo(ctx, w.owner, store.NewID(), w.boat)
+	_, err := w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
 	assert.Contains(t, kindOf(t, err).Sentence, "nothing of yours to undo")
 	for _, aboard := range []bool{true, false, true} {
-		st, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
+		st, err = w.Where.Redo(ctx, w.owner, store.NewID(), w.boat)
 		require.NoError(t, err)
 		assert.Equal(t, aboard, w.stowed(w.cooler).PlaceID != nil)
 	}
@@ -274,7 +269,7 @@ func TestUndoAndRedoWalkOnesOwnMoves(t *testing.T) {
 	undo()
 	_, err = w.put(w.owner, w.chartbox, &w.tray)
 	require.NoError(t, err)
-	_, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
+	_, err = w.Where.Redo(ctx, w.owner, store.NewID(), w.boat)
 	assert.Error(t, err, "a new move ends what could be redone")
 }
 
@@ -284,73 +279,73 @@ func TestUndoLeavesWhatSomeoneElseMovedSince(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.put(w.hand, w.cooler, nil)
 	require.NoError(t, err)
-	_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
-	st, err := w.Undo(ctx, w.hand, store.NewID(), w.boat)
+	_, err = w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
+	st, err := w.Where.Undo(ctx, w.hand, store.NewID(), w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "undid: cooler → stern locker", st.Last.What)
 }
 
 func TestWrongSignInsAreLimitedAndTellNothing(t *testing.T) {
 	w := newWorld(t)
-	in, err := w.SignIn(ctx, " ILSE ", password, "10.0.0.1")
+	in, err := w.Crew.SignIn(ctx, " ILSE ", password, "10.0.0.1")
 	require.NoError(t, err)
 	assert.NotEqual(t, uuid.Nil, in.User)
-	_, unknown := w.SignIn(ctx, "nobody", "something", "10.0.0.1")
-	_, wrong := w.SignIn(ctx, "ilse", "something", "10.0.0.1")
+	_, unknown := w.Crew.SignIn(ctx, "nobody", "something", "10.0.0.1")
+	_, wrong := w.Crew.SignIn(ctx, "ilse", "something", "10.0.0.1")
 	assert.Equal(t, kindOf(t, unknown).Sentence, kindOf(t, wrong).Sentence)
-	for range failuresPerLogin {
-		_, err = w.SignIn(ctx, "ilse", "something", "10.0.0.2")
+	for range crew.FailuresPerLogin {
+		_, err = w.Crew.SignIn(ctx, "ilse", "something", "10.0.0.2")
 	}
 	require.Error(t, err)
-	_, err = w.SignIn(ctx, "ilse", password, "10.0.0.3")
-	assert.Equal(t, TooMany, kindOf(t, err).Kind, "even the right one waits")
-	_, err = w.SignIn(ctx, "sune", password, "10.0.0.2")
+	_, err = w.Crew.SignIn(ctx, "ilse", password, "10.0.0.3")
+	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "even the right one waits")
+	_, err = w.Crew.SignIn(ctx, "sune", password, "10.0.0.2")
 	assert.NoError(t, err, "others do not")
-	w.now = func() time.Time { return time.Now().Add(failureWindow + time.Minute) }
-	_, err = w.SignIn(ctx, "ilse", password, "10.0.0.3")
+	w.Kernel.Now = func() time.Time { return time.Now().Add(crew.FailureWindow + time.Minute) }
+	_, err = w.Crew.SignIn(ctx, "ilse", password, "10.0.0.3")
 	assert.NoError(t, err)
 }
 
 func TestLinksWorkOnceForAWeekAndTheLatestOnly(t *testing.T) {
 	w := newWorld(t)
-	link, err := w.ResetLink(ctx, w.owner, w.hand.Member)
+	link, err := w.Crew.ResetLink(ctx, w.owner, w.hand.Member)
 	require.NoError(t, err)
-	newer, err := w.ResetLink(ctx, w.owner, w.hand.Member)
+	newer, err := w.Crew.ResetLink(ctx, w.owner, w.hand.Member)
 	require.NoError(t, err)
-	_, err = w.Held(ctx, link.Token)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind, "a newer link ends an older")
-	held, err := w.Held(ctx, newer.Token)
+	_, err = w.Crew.Held(ctx, link.Token)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "a newer link ends an older")
+	held, err := w.Crew.Held(ctx, newer.Token)
 	require.NoError(t, err)
-	assert.Equal(t, LinkView{"reset", "Test crew", "Sune"}, held)
-	_, err = w.UseLink(ctx, newer.Token, "", "short")
+	assert.Equal(t, crew.LinkView{Kind: "reset", Crew: "Test crew", Name: "Sune"}, held)
+	_, err = w.Crew.UseLink(ctx, newer.Token, "", "short")
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "from 10 to 200 characters")
-	in, err := w.UseLink(ctx, newer.Token, "", "another long one")
+	in, err := w.Crew.UseLink(ctx, newer.Token, "", "another long one")
 	require.NoError(t, err)
-	_, err = w.UseLink(ctx, newer.Token, "", "another long one")
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	_, err = w.SignIn(ctx, "sune", password, "a")
+	_, err = w.Crew.UseLink(ctx, newer.Token, "", "another long one")
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	_, err = w.Crew.SignIn(ctx, "sune", password, "a")
 	assert.Error(t, err)
-	still, err := w.Still(ctx, in)
+	still, err := w.Crew.Still(ctx, in)
 	require.NoError(t, err)
 	assert.True(t, still)
-	_, err = w.Actor(ctx, SignedIn{in.User, in.Epoch - 1}, w.owner.Crew, See)
+	_, err = w.Crew.Actor(ctx, kernel.SignedIn{User: in.User, Epoch: in.Epoch - 1}, w.owner.Crew, kernel.See)
 	assert.Error(t, err, "sessions from before the reset have ended")
-	late, err := w.ResetLink(ctx, w.owner, w.hand.Member)
+	late, err := w.Crew.ResetLink(ctx, w.owner, w.hand.Member)
 	require.NoError(t, err)
-	w.now = func() time.Time { return time.Now().Add(linkLife + time.Minute) }
-	_, err = w.Held(ctx, late.Token)
+	w.Kernel.Now = func() time.Time { return time.Now().Add(crew.LinkLife + time.Minute) }
+	_, err = w.Crew.Held(ctx, late.Token)
 	assert.Error(t, err)
 }
 
 func TestTheLastOwnerStaysOne(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.GiveRole(ctx, w.owner, w.owner.Member, 1, Guest)
+	_, err := w.Crew.GiveRole(ctx, w.owner, w.owner.Member, 1, kernel.Guest)
 	assert.Contains(t, kindOf(t, err).Sentence, "needs an owner")
-	m, err := w.GiveRole(ctx, w.owner, w.hand.Member, 1, Owner)
+	m, err := w.Crew.GiveRole(ctx, w.owner, w.hand.Member, 1, kernel.Owner)
 	require.NoError(t, err)
-	assert.Equal(t, Owner, m.Role)
-	_, err = w.GiveRole(ctx, w.owner, w.owner.Member, 1, Guest)
+	assert.Equal(t, kernel.Owner, m.Role)
+	_, err = w.Crew.GiveRole(ctx, w.owner, w.owner.Member, 1, kernel.Guest)
 	assert.NoError(t, err)
 }
 
@@ -358,77 +353,77 @@ func TestBadInputIsNamedAndNothingIsSaved(t *testing.T) {
 	w := newWorld(t)
 	before := w.state()
 	long := strings.Repeat("x", 10000)
-	boat := func(change func(*BoatInput)) error {
+	boat := func(change func(*aboard.BoatInput)) error {
 		in := boatInput()
 		in.Name = "Other"
 		change(&in)
-		_, err := w.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
+		_, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
 		return err
 	}
 	flat := [][2]float64{{0, 0}, {0, 1}}
 	crossing := [][2]float64{{0, 0}, {1, 1}, {1, 0}, {0.2, 0.9}}
-	gear := func(change func(*GearInput)) error {
+	piece := func(change func(*gear.GearInput)) error {
 		in := gearInput("thing", 1)
 		change(&in)
-		_, err := w.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
+		_, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
 		return err
 	}
-	place := func(change func(*PlaceInput)) error {
-		in := PlaceInput{Name: "box", Size: Vec{0.1, 0.1, 0.1}, Dryness: "dry"}
+	place := func(change func(*fleet.PlaceInput)) error {
+		in := fleet.PlaceInput{Name: "box", Size: model.Vec{0.1, 0.1, 0.1}, Dryness: "dry"}
 		change(&in)
-		_, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, in)
+		_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, in)
 		return err
 	}
 	for want, err := range map[string]error{
-		"hull.measures.length_m is -5":                boat(func(in *BoatInput) { in.Hull.Measures["length_m"] = -5 }),
-		"hull.measures.beam_m is NaN":                 boat(func(in *BoatInput) { in.Hull.Measures["beam_m"] = math.NaN() }),
-		"either a form with its measures or stations": boat(func(in *BoatInput) { in.Hull.Form = "" }),
-		"enclose no volume": boat(func(in *BoatInput) {
-			in.Hull = HullInput{Stations: []StationInput{{X: 0, Half: flat}, {X: 5, Half: flat}}}
+		"hull.measures.length_m is -5":                boat(func(in *aboard.BoatInput) { in.Hull.Measures["length_m"] = -5 }),
+		"hull.measures.beam_m is NaN":                 boat(func(in *aboard.BoatInput) { in.Hull.Measures["beam_m"] = math.NaN() }),
+		"either a form with its measures or stations": boat(func(in *aboard.BoatInput) { in.Hull.Form = "" }),
+		"enclose no volume": boat(func(in *aboard.BoatInput) {
+			in.Hull = model.HullInput{Stations: []model.StationInput{{X: 0, Half: flat}, {X: 5, Half: flat}}}
 		}),
-		"must be forward of the station before it, at 5": boat(func(in *BoatInput) {
-			in.Hull = HullInput{Stations: []StationInput{{X: 5, Half: flat}, {X: 4, Half: flat}}}
+		"must be forward of the station before it, at 5": boat(func(in *aboard.BoatInput) {
+			in.Hull = model.HullInput{Stations: []model.StationInput{{X: 5, Half: flat}, {X: 4, Half: flat}}}
 		}),
-		"crosses itself": boat(func(in *BoatInput) {
-			in.Hull = HullInput{Stations: []StationInput{{X: 0, Half: crossing}, {X: 5, Half: crossing}}}
+		"crosses itself": boat(func(in *aboard.BoatInput) {
+			in.Hull = model.HullInput{Stations: []model.StationInput{{X: 0, Half: crossing}, {X: 5, Half: crossing}}}
 		}),
-		"name is \"xxx":               boat(func(in *BoatInput) { in.Name = long }),
-		"outfit.masses[0].kg is -400": boat(func(in *BoatInput) { in.Outfit.Masses[0].Kg = -400 }),
-		"trim_low_deg.value is 3":     boat(func(in *BoatInput) { in.Limits.TrimLow.Value = 3 }),
-		"is taken":                    boat(func(in *BoatInput) { in.Name = "Test boat" }),
-		"size_m[1] is -0.3":           gear(func(in *GearInput) { in.Size[1] = -0.3 }),
-		"size_m[0] is 400":            gear(func(in *GearInput) { in.Size[0] = 400 }),
-		"kg is +Inf":                  gear(func(in *GearInput) { in.Kg = math.Inf(1) }),
-		"must have from 1 to 80 characters, not 10000": gear(func(in *GearInput) { in.Name = long }),
-		"control characters":                           gear(func(in *GearInput) { in.Name = "a\x00b" }),
-		"corner_m[2] is NaN":                           place(func(in *PlaceInput) { in.Corner[2] = math.NaN() }),
-		"must not be larger than the place":            place(func(in *PlaceInput) { in.Opening = [2]float64{1, 1} }),
+		"name is \"xxx":               boat(func(in *aboard.BoatInput) { in.Name = long }),
+		"outfit.masses[0].kg is -400": boat(func(in *aboard.BoatInput) { in.Outfit.Masses[0].Kg = -400 }),
+		"trim_low_deg.value is 3":     boat(func(in *aboard.BoatInput) { in.Limits.TrimLow.Value = 3 }),
+		"is taken":                    boat(func(in *aboard.BoatInput) { in.Name = "Test boat" }),
+		"size_m[1] is -0.3":           piece(func(in *gear.GearInput) { in.Size[1] = -0.3 }),
+		"size_m[0] is 400":            piece(func(in *gear.GearInput) { in.Size[0] = 400 }),
+		"kg is +Inf":                  piece(func(in *gear.GearInput) { in.Kg = math.Inf(1) }),
+		"must have from 1 to 80 characters, not 10000": piece(func(in *gear.GearInput) { in.Name = long }),
+		"control characters":                           piece(func(in *gear.GearInput) { in.Name = "a\x00b" }),
+		"corner_m[2] is NaN":                           place(func(in *fleet.PlaceInput) { in.Corner[2] = math.NaN() }),
+		"must not be larger than the place":            place(func(in *fleet.PlaceInput) { in.Opening = [2]float64{1, 1} }),
 	} {
 		refusal := kindOf(t, err)
-		assert.Equal(t, Invalid, refusal.Kind)
+		assert.Equal(t, refuse.Invalid, refusal.Kind)
 		assert.Contains(t, refusal.Faults.Error(), want)
 	}
 	someone := store.NewID()
-	_, err := w.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, GearInput{Name: "x", OwnerID: &someone, Size: Vec{1, 1, 1}, MassKnown: "guess", Count: 1, Turn: "any"})
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gear.GearInput{Name: "x", OwnerID: &someone, Size: model.Vec{1, 1, 1}, MassKnown: "guess", Count: 1, Turn: "any"})
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 	assert.Equal(t, before, w.state(), "and nothing was changed")
 }
 
 func TestStaleEditsAreRefusedWithThePresent(t *testing.T) {
 	w := newWorld(t)
 	in := gearInput("cooler, new lid", 31)
-	now, err := w.SaveGear(ctx, w.owner, uuid.Nil, w.cooler.ID, 1, in)
+	now, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, w.cooler.ID, 1, in)
 	require.NoError(t, err)
-	_, err = w.SaveGear(ctx, w.hand, uuid.Nil, w.cooler.ID, 1, gearInput("cooler, no lid", 29))
+	_, err = w.Gear.SaveGear(ctx, w.hand, uuid.Nil, w.cooler.ID, 1, gearInput("cooler, no lid", 29))
 	refusal := kindOf(t, err)
-	assert.Equal(t, Conflict, refusal.Kind)
+	assert.Equal(t, refuse.Conflict, refusal.Kind)
 	assert.Equal(t, now, refusal.State)
-	_, err = w.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, 9, boatInput())
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.tray, 9, PlaceInput{Name: "tray", Size: Vec{1, 1, 1}, Dryness: "dry"})
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
-	_, err = w.ChangeMember(ctx, w.owner, w.hand.Member, 9, MemberInput{"Sune", "S", 80, "guess"})
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
+	_, err = w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, 9, boatInput())
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.tray, 9, fleet.PlaceInput{Name: "tray", Size: model.Vec{1, 1, 1}, Dryness: "dry"})
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
+	_, err = w.Crew.ChangeMember(ctx, w.owner, w.hand.Member, 9, crew.MemberInput{Name: "Sune", Mark: "S", Kg: 80, MassKnown: "guess"})
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 }
 
 func TestAChangedBoatFloatsByItsNewLines(t *testing.T) {
@@ -436,7 +431,7 @@ func TestAChangedBoatFloatsByItsNewLines(t *testing.T) {
 	before := w.state().Now.Attitude.Lowest.M
 	in := boatInput()
 	in.Outfit.Masses[0].Kg = 600
-	_, err := w.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, 1, in)
+	_, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, 1, in)
 	require.NoError(t, err)
 	assert.Less(t, w.state().Now.Attitude.Lowest.M, before-0.02)
 }
@@ -445,18 +440,18 @@ func TestFullPlacesAndPostsAreNotRemoved(t *testing.T) {
 	w := newWorld(t)
 	_, err := w.put(w.owner, w.cooler, &w.locker)
 	require.NoError(t, err)
-	assert.Equal(t, Refused, kindOf(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker)).Kind)
-	assert.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, w.tray))
-	require.NoError(t, w.RemoveGear(ctx, w.owner, w.cooler.ID))
-	assert.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker))
-	assert.Equal(t, NotFound, kindOf(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker)).Kind)
+	assert.Equal(t, refuse.Refused, kindOf(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker)).Kind)
+	assert.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.tray))
+	require.NoError(t, w.Gear.RemoveGear(ctx, w.owner, w.cooler.ID))
+	assert.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker))
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker)).Kind)
 }
 
 func TestAPlaceThatLeavesTheHullIsFlagged(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, PlaceInput{Name: "too far out", Corner: Vec{1, 0.5, 0.3}, Size: Vec{0.5, 0.8, 0.3}, Dryness: "dry"})
+	_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "too far out", Corner: model.Vec{1, 0.5, 0.3}, Size: model.Vec{0.5, 0.8, 0.3}, Dryness: "dry"})
 	require.NoError(t, err, "it is kept, and flagged")
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	flagged := 0
 	for _, p := range b.Places {
@@ -479,21 +474,21 @@ func TestTheRolesTableOfTheDocsIsTheProgramsOwn(t *testing.T) {
 		if len(cells) != 5 {
 			continue
 		}
-		action := Action(strings.TrimSpace(cells[0]))
-		if _, known := allowed[action]; !known {
+		action := kernel.Action(strings.TrimSpace(cells[0]))
+		if _, known := kernel.MayDo[action]; !known {
 			continue
 		}
 		rows++
-		for i, role := range Roles {
-			assert.Equal(t, Allowed(role, action), strings.TrimSpace(cells[i+1]) == "yes", "%s: %s", role, action)
+		for i, role := range kernel.Roles {
+			assert.Equal(t, kernel.Allowed(role, action), strings.TrimSpace(cells[i+1]) == "yes", "%s: %s", role, action)
 		}
 	}
-	assert.Equal(t, len(allowed), rows, "every action has a row")
+	assert.Equal(t, len(kernel.MayDo), rows, "every action has a row")
 }
 
 func TestAForgottenErrorIsNotARefusal(t *testing.T) {
-	assert.NoError(t, invalid(nil))
-	assert.ErrorIs(t, invalid(gorm.ErrInvalidDB), gorm.ErrInvalidDB)
-	var refusal *Error
-	assert.False(t, errors.As(invalid(gorm.ErrInvalidDB), &refusal))
+	assert.NoError(t, refuse.Faulty(nil))
+	assert.ErrorIs(t, refuse.Faulty(gorm.ErrInvalidDB), gorm.ErrInvalidDB)
+	var refusal *refuse.Error
+	assert.False(t, errors.As(refuse.Faulty(gorm.ErrInvalidDB), &refusal))
 }

@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"bytes"
@@ -11,42 +11,47 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/refuse"
+	"ergasia/app/stowing"
 	"ergasia/core/hull"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
-func (w *world) boatView() BoatView {
-	v, err := w.Boat(ctx, w.owner, w.boat)
+func (w *world) boatView() fleet.BoatView {
+	v, err := w.Fleet.Boat(ctx, w.owner, w.boat)
 	require.NoError(w.t, err)
 	return v
 }
 
 // change saves the test's boat with something changed.
-func (w *world) change(change func(in *BoatInput)) error {
+func (w *world) change(change func(in *aboard.BoatInput)) error {
 	v := w.boatView()
 	change(&v.BoatInput)
-	_, err := w.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, v.Version, v.BoatInput)
+	_, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, v.Version, v.BoatInput)
 	return err
 }
 
 func TestABoatOfEveryFormIsKeptAsItWasMeasured(t *testing.T) {
 	w := newWorld(t)
-	for _, f := range Choices().Forms {
+	for _, f := range fleet.Choices().Forms {
 		in := boatInput()
 		in.Name = "a " + f.Title
-		in.Hull = HullInput{Form: f.Name, Measures: f.Usual()}
+		in.Hull = model.HullInput{Form: f.Name, Measures: f.Usual()}
 		in.Setup = []string{"hull"}
-		id, err := w.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
+		id, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
 		require.NoError(t, err, f.Name)
-		v, err := w.Boat(ctx, w.owner, id)
+		v, err := w.Fleet.Boat(ctx, w.owner, id)
 		require.NoError(t, err)
 		assert.Equal(t, in.Hull.Measures, v.Hull.Measures)
 		assert.Equal(t, []string{"hull"}, v.Setup)
-		b, err := w.Bench(ctx, w.owner, id)
+		b, err := w.Stowing.Bench(ctx, w.owner, id)
 		require.NoError(t, err)
 		assert.NotEmpty(t, b.State.Now.Attitude, f.Name)
 	}
@@ -54,7 +59,7 @@ func TestABoatOfEveryFormIsKeptAsItWasMeasured(t *testing.T) {
 
 func TestAPreviewTellsWhatIsWrongAndKeepsNothing(t *testing.T) {
 	in := boatInput().Hull
-	good := PreviewHull(in, 1025)
+	good := fleet.PreviewHull(in, 1025)
 	require.NotNil(t, good.Lines)
 	assert.Empty(t, good.Faults)
 	assert.Empty(t, good.Doubts)
@@ -68,58 +73,60 @@ func TestAPreviewTellsWhatIsWrongAndKeepsNothing(t *testing.T) {
 		in.Measures[k] = v
 	}
 	in.Measures["chine_beam_m"] = 2.1
-	bad := PreviewHull(in, 1025)
+	bad := fleet.PreviewHull(in, 1025)
 	assert.Nil(t, bad.Lines)
 	require.Len(t, bad.Faults, 1)
-	assert.Equal(t, Fault{"hull.measures.chine_beam_m", "chine beam is wider than the beam at the sheer"}, bad.Faults[0])
+	assert.Equal(t, fleet.Fault{Field: "hull.measures.chine_beam_m", Sentence: "chine beam is wider than the beam at the sheer"}, bad.Faults[0])
 
 	in.Measures["chine_beam_m"], in.Measures["amidships_deadrise_deg"] = 1.7, 2
-	odd := PreviewHull(in, 1025)
+	odd := fleet.PreviewHull(in, 1025)
 	assert.NotNil(t, odd.Lines, "it only looks wrong")
 	assert.Equal(t, "amidships_deadrise_deg", odd.Doubts[0].Key)
 }
 
 func TestOffsetsGoOutAndComeInAsTheSameBoat(t *testing.T) {
 	w := newWorld(t)
-	table, err := w.OffsetsOf(ctx, w.owner, w.boat)
+	table, err := w.Fleet.OffsetsOf(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	read, err := ReadOffsets(string(table), 1025)
+	read, err := fleet.ReadOffsets(string(table), 1025)
 	require.NoError(t, err)
-	want := PreviewHull(boatInput().Hull, 1025)
+	want := fleet.PreviewHull(boatInput().Hull, 1025)
 	assert.InDelta(t, want.HoldsM3, read.Preview.HoldsM3, 1e-12)
-	require.NoError(t, w.change(func(in *BoatInput) {
-		in.Hull = HullInput{Stations: read.Stations, FloodPoints: []FloodInput{{Name: "notch", At: Vec{0, 0, 0.5}}}}
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		in.Hull = model.HullInput{Stations: read.Stations, FloodPoints: []model.FloodInput{{Name: "notch", At: model.Vec{0, 0, 0.5}}}}
 	}))
-	again, err := w.OffsetsOf(ctx, w.owner, w.boat)
+	again, err := w.Fleet.OffsetsOf(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, string(table), string(again))
-	low := PreviewHull(HullInput{Stations: []StationInput{{X: 1, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}, {X: 5, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}}}, 1025)
+	low := fleet.PreviewHull(model.HullInput{Stations: []model.StationInput{{X: 1, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}, {X: 5, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}}}, 1025)
 	require.Len(t, low.Doubts, 2)
 	assert.Contains(t, low.Doubts[0].Sentence, "heights should count from the lowest point of the keel")
 	assert.Contains(t, low.Doubts[1].Sentence, "lengths should count from the foot of the transom")
-	_, err = ReadOffsets("station,x_m,y_m,z_m\n1,0,0,0\n2,1,0,0\n", 1025)
+	_, err = fleet.ReadOffsets("station,x_m,y_m,z_m\n1,0,0,0\n2,1,0,0\n", 1025)
 	assert.ErrorContains(t, err, "not right")
 }
 
 func TestABoatsPartsAreChecked(t *testing.T) {
 	w := newWorld(t)
-	for want, change := range map[string]func(in *BoatInput){
-		"outfit.foam[0].high_m[2]": func(in *BoatInput) {
-			in.Outfit.Foam = []FoamInput{{Name: "f", Low: Vec{0, 0, 0.3}, High: Vec{1, 1, 0.3}}}
+	for want, change := range map[string]func(in *aboard.BoatInput){
+		"outfit.foam[0].high_m[2]": func(in *aboard.BoatInput) {
+			in.Outfit.Foam = []model.FoamInput{{Name: "f", Low: model.Vec{0, 0, 0.3}, High: model.Vec{1, 1, 0.3}}}
 		},
-		"outfit.sails[0].area_m2 is -1": func(in *BoatInput) { in.Outfit.Sails = []SailInput{{"canopy", -1, 1}} },
-		"outfit.material":               func(in *BoatInput) { in.Outfit.Material = "cheese" },
-		"outfit.kind":                   func(in *BoatInput) { in.Outfit.Kind = "barge" },
-		"hull.deck.fore_m":              func(in *BoatInput) { in.Hull.Deck = &hull.Deck{Sole: 0.3, Aft: 2, Fore: 1} },
-		"hull.well.bulkhead_m":          func(in *BoatInput) { in.Hull.Well = &hull.Well{Length: 0.4, Breadth: 1, Floor: 0.5, Bulkhead: 0.4} },
-		"hull.form":                     func(in *BoatInput) { in.Hull.Form = "raft" },
-		"setup":                         func(in *BoatInput) { in.Setup = []string{"paint"} },
-		"holds nothing": func(in *BoatInput) {
-			in.Outfit.Tanks = []TankInput{{Name: "t", Kind: "fuel", Size: Vec{0.1, 0.1, 0.1}, Corner: Vec{9, 0, 0}, Density: 740, InHull: true}}
+		"outfit.sails[0].area_m2 is -1": func(in *aboard.BoatInput) { in.Outfit.Sails = []model.SailInput{{Name: "canopy", Area: -1, Z: 1}} },
+		"outfit.material":               func(in *aboard.BoatInput) { in.Outfit.Material = "cheese" },
+		"outfit.kind":                   func(in *aboard.BoatInput) { in.Outfit.Kind = "barge" },
+		"hull.deck.fore_m":              func(in *aboard.BoatInput) { in.Hull.Deck = &hull.Deck{Sole: 0.3, Aft: 2, Fore: 1} },
+		"hull.well.bulkhead_m": func(in *aboard.BoatInput) {
+			in.Hull.Well = &hull.Well{Length: 0.4, Breadth: 1, Floor: 0.5, Bulkhead: 0.4}
+		},
+		"hull.form": func(in *aboard.BoatInput) { in.Hull.Form = "raft" },
+		"setup":     func(in *aboard.BoatInput) { in.Setup = []string{"paint"} },
+		"holds nothing": func(in *aboard.BoatInput) {
+			in.Outfit.Tanks = []model.TankInput{{Name: "t", Kind: "fuel", Size: model.Vec{0.1, 0.1, 0.1}, Corner: model.Vec{9, 0, 0}, Density: 740, InHull: true}}
 		},
 	} {
 		refusal := kindOf(t, w.change(change))
-		assert.Equal(t, Invalid, refusal.Kind)
+		assert.Equal(t, refuse.Invalid, refusal.Kind)
 		assert.ErrorContains(t, refusal.Faults, want)
 	}
 	assert.Equal(t, 1, w.boatView().Version, "nothing was kept")
@@ -127,32 +134,32 @@ func TestABoatsPartsAreChecked(t *testing.T) {
 
 func TestPlacesNestOnlyWhereTheyLieInside(t *testing.T) {
 	w := newWorld(t)
-	box := PlaceInput{Name: "box", Corner: Vec{0.3, -0.2, 0.32}, Size: Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker}
-	inner, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
+	box := fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker}
+	inner, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
 	require.NoError(t, err)
-	box.Name, box.Corner = "box outside", Vec{0.3, 0.2, 0.32}
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
+	box.Name, box.Corner = "box outside", model.Vec{0.3, 0.2, 0.32}
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
 	assert.Equal(t, "box outside does not lie inside stern locker: make it smaller, or take it out of there.", kindOf(t, err).Sentence)
 	// A locker can't stand in a box that stands in it.
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, PlaceInput{Name: "stern locker", Corner: Vec{0.35, -0.15, 0.33}, Size: Vec{0.1, 0.1, 0.1}, Dryness: "wet", Parent: &inner})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, fleet.PlaceInput{Name: "stern locker", Corner: model.Vec{0.35, -0.15, 0.33}, Size: model.Vec{0.1, 0.1, 0.1}, Dryness: "wet", Parent: &inner})
 	assert.ErrorContains(t, err, "can't stand in a place that stands in it")
-	assert.ErrorContains(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker), "Other places stand in this one")
-	require.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, inner))
-	require.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, w.locker))
+	assert.ErrorContains(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker), "Other places stand in this one")
+	require.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, inner))
+	require.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker))
 }
 
 func TestWhatStandsInAPlaceMovesWithIt(t *testing.T) {
 	w := newWorld(t)
-	inner, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "box", Corner: Vec{0.3, -0.2, 0.32}, Size: Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker})
+	inner, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker})
 	require.NoError(t, err)
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "tray", Corner: Vec{0.35, -0.15, 0.34}, Size: Vec{0.1, 0.1, 0.05}, Dryness: "dry", Parent: &inner})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "tray", Corner: model.Vec{0.35, -0.15, 0.34}, Size: model.Vec{0.1, 0.1, 0.05}, Dryness: "dry", Parent: &inner})
 	require.NoError(t, err)
-	locker := PlaceInput{Name: "stern locker", Corner: Vec{0.5, -0.2, 0.4}, Size: Vec{0.8, 0.6, 0.4}, Dryness: "wet", MaxKg: 60}
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, locker)
+	locker := fleet.PlaceInput{Name: "stern locker", Corner: model.Vec{0.5, -0.2, 0.4}, Size: model.Vec{0.8, 0.6, 0.4}, Dryness: "wet", MaxKg: 60}
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, locker)
 	require.NoError(t, err)
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	at := map[string][]float64{}
 	for _, p := range b.Places {
@@ -161,30 +168,30 @@ func TestWhatStandsInAPlaceMovesWithIt(t *testing.T) {
 	assert.InDeltaSlice(t, []float64{0.6, -0.1, 0.42}, at["box"], 1e-9)
 	assert.InDeltaSlice(t, []float64{0.65, -0.05, 0.44}, at["tray"], 1e-9)
 	// Made so small that the box would stick out, it is refused, and nothing moves.
-	locker.Size, locker.Corner = Vec{0.15, 0.6, 0.4}, Vec{1, -0.2, 0.4}
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 2, locker)
+	locker.Size, locker.Corner = model.Vec{0.15, 0.6, 0.4}, model.Vec{1, -0.2, 0.4}
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 2, locker)
 	assert.Equal(t, "box stands in it and would stick out: move or shrink that first.", kindOf(t, err).Sentence)
-	again, err := w.Bench(ctx, w.owner, w.boat)
+	again, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, b.Places, again.Places)
 }
 
 func TestACopyToTheOtherSideIsTheMirrorOfItAndOfWhatStandsInIt(t *testing.T) {
 	w := newWorld(t)
-	side, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, PlaceInput{Name: "port bench", Corner: Vec{1, 0.35, 0.3}, Size: Vec{0.6, 0.4, 0.3},
+	side, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port bench", Corner: model.Vec{1, 0.35, 0.3}, Size: model.Vec{0.6, 0.4, 0.3},
 		Opening: [2]float64{0.5, 0.3}, Dryness: "dry", MaxKg: 20, Lid: "hinged", Latched: true, Insulated: true})
 	require.NoError(t, err)
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, PlaceInput{Name: "port tray", Corner: Vec{1.1, 0.4, 0.35}, Size: Vec{0.3, 0.2, 0.1}, Dryness: "dry", Parent: &side})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port tray", Corner: model.Vec{1.1, 0.4, 0.35}, Size: model.Vec{0.3, 0.2, 0.1}, Dryness: "dry", Parent: &side})
 	require.NoError(t, err)
 	key := store.NewID()
-	copied, err := w.MirrorPlace(ctx, w.owner, key, w.boat, side)
+	copied, err := w.Fleet.MirrorPlace(ctx, w.owner, key, w.boat, side)
 	require.NoError(t, err)
-	again, err := w.MirrorPlace(ctx, w.owner, key, w.boat, side)
+	again, err := w.Fleet.MirrorPlace(ctx, w.owner, key, w.boat, side)
 	require.NoError(t, err)
 	assert.Equal(t, copied, again, "the same key copies once")
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	byName := map[string]PlaceView{}
+	byName := map[string]stowing.PlaceView{}
 	for _, p := range b.Places {
 		byName[p.Name] = p
 	}
@@ -200,34 +207,34 @@ func TestACopyToTheOtherSideIsTheMirrorOfItAndOfWhatStandsInIt(t *testing.T) {
 	require.NotNil(t, tray.Parent)
 	assert.Equal(t, copied, *tray.Parent)
 
-	_, err = w.MirrorPlace(ctx, w.owner, store.NewID(), w.boat, w.locker)
+	_, err = w.Fleet.MirrorPlace(ctx, w.owner, store.NewID(), w.boat, w.locker)
 	assert.ErrorContains(t, err, "lies on the middle line")
-	third, err := w.MirrorPlace(ctx, w.owner, store.NewID(), w.boat, side)
+	third, err := w.Fleet.MirrorPlace(ctx, w.owner, store.NewID(), w.boat, side)
 	require.NoError(t, err)
-	b, err = w.Bench(ctx, w.owner, w.boat)
+	b, err = w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	i := slices.IndexFunc(b.Places, func(p PlaceView) bool { return p.ID == third })
+	i := slices.IndexFunc(b.Places, func(p stowing.PlaceView) bool { return p.ID == third })
 	assert.Equal(t, "starboard bench 2", b.Places[i].Name)
 }
 
 func TestALayoutIsMadeWholeOrNotAtAll(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, w.RemovePlace(ctx, w.owner, w.boat, w.tray))
-	err := w.LayOut(ctx, w.owner, store.NewID(), w.boat, "console") // its post "helm" is there already
-	assert.Equal(t, Invalid, kindOf(t, err).Kind)
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.tray))
+	err := w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console") // its post "helm" is there already
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Len(t, b.Places, 1, "none of its places was kept")
-	require.NoError(t, w.RemovePost(ctx, w.owner, w.boat, w.post))
-	require.NoError(t, w.LayOut(ctx, w.owner, store.NewID(), w.boat, "console"))
-	b, err = w.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, w.Fleet.RemovePost(ctx, w.owner, w.boat, w.post))
+	require.NoError(t, w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console"))
+	b, err = w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Greater(t, len(b.Places), 10)
 	for _, p := range b.Places[1:] {
 		assert.Zero(t, p.LeavesBy, p.Name)
 	}
 	assert.Len(t, b.Posts, 6)
-	assert.Equal(t, NotFound, kindOf(t, w.LayOut(ctx, w.owner, uuid.Nil, w.boat, "castle")).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Fleet.LayOut(ctx, w.owner, uuid.Nil, w.boat, "castle")).Kind)
 }
 
 // picture is a JPEG of two colours, red on the left, with an EXIF block that says
@@ -236,9 +243,9 @@ func picture(t *testing.T, orientation byte) []byte {
 	img := image.NewRGBA(image.Rect(0, 0, 64, 32))
 	for x := range 64 {
 		for y := range 32 {
-			c := color.RGBA{220, 20, 20, 255}
+			c := color.RGBA{R: 220, G: 20, B: 20, A: 255}
 			if x >= 32 {
-				c = color.RGBA{20, 20, 220, 255}
+				c = color.RGBA{R: 20, G: 20, B: 220, A: 255}
 			}
 			img.Set(x, y, c)
 		}
@@ -254,9 +261,9 @@ func picture(t *testing.T, orientation byte) []byte {
 
 func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	w := newWorld(t)
-	id, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat, Place: &w.locker}, picture(t, 6)) // to be turned a quarter clockwise
+	id, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat, Place: &w.locker}, picture(t, 6)) // to be turned a quarter clockwise
 	require.NoError(t, err)
-	text, err := w.Photo(ctx, w.hand, PhotoOf{Boat: &w.boat}, id)
+	text, err := w.Fleet.Photo(ctx, w.hand, fleet.PhotoOf{Boat: &w.boat}, id)
 	require.NoError(t, err)
 	assert.NotContains(t, string(text), "SECRET")
 	assert.NotContains(t, string(text), "Exif")
@@ -265,14 +272,14 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	assert.Equal(t, image.Pt(32, 64), img.Bounds().Size())
 	r, _, b, _ := img.At(16, 5).RGBA()
 	assert.Greater(t, r, b, "red came from the left to the top")
-	list, err := w.Photos(ctx, w.hand, w.boat)
+	list, err := w.Fleet.Photos(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	require.Len(t, list, 1)
 	assert.Equal(t, w.locker, *list[0].PlaceID)
 	assert.Equal(t, "Ilse", list[0].By)
-	require.NoError(t, w.RemovePhoto(ctx, w.owner, PhotoOf{Boat: &w.boat}, id))
-	_, err = w.Photo(ctx, w.owner, PhotoOf{Boat: &w.boat}, id)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	require.NoError(t, w.Fleet.RemovePhoto(ctx, w.owner, fleet.PhotoOf{Boat: &w.boat}, id))
+	_, err = w.Fleet.Photo(ctx, w.owner, fleet.PhotoOf{Boat: &w.boat}, id)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
 // Noise is the worst a picture can be; it is kept all the same, coarser.
@@ -285,7 +292,7 @@ func TestANoisyPictureIsKeptSmallEnough(t *testing.T) {
 	}
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, img, &jpeg.Options{Quality: 90}))
-	text, width, height, err := reencode(raw.Bytes())
+	text, width, height, err := fleet.Reencode(raw.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{1600, 1600}, [2]int{width, height})
 	assert.Less(t, len(text), 2_000_000)
@@ -301,44 +308,44 @@ func TestWhatIsNoPictureOrTooLargeIsRefused(t *testing.T) {
 		"is broken":               picture(t, 1)[:len(picture(t, 1))-20],
 		"This is no JPEG or PNG ": {},
 	} {
-		_, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat}, raw)
+		_, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat}, raw)
 		assert.ErrorContains(t, err, strings.TrimSpace(want))
 	}
 	nobody := store.NewID()
-	_, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat, Place: &nobody}, picture(t, 1))
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	list, err := w.Photos(ctx, w.owner, w.boat)
+	_, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat, Place: &nobody}, picture(t, 1))
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	list, err := w.Fleet.Photos(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Empty(t, list)
 }
 
 func TestTheSheetHasTheBoatsPlacesAndHerWater(t *testing.T) {
 	w := newWorld(t)
-	text, err := w.Sheet(ctx, w.owner, w.boat, "svg", true)
+	text, err := w.Floating.Sheet(ctx, w.owner, w.boat, "svg", true)
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "stern locker")
 	assert.Contains(t, string(text), "80 x 60 x 40 cm")
-	pdf, err := w.Sheet(ctx, w.owner, w.boat, "pdf", false)
+	pdf, err := w.Floating.Sheet(ctx, w.owner, w.boat, "pdf", false)
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
 }
 
-func trailerInput() TrailerInput {
-	return TrailerInput{Kg: 200, CG: 2, Axle: 1.6, Hitch: 7, RatedKg: 640, HitchRatedKg: 75, Tyres: 2, TyreRatedKg: 400, Straps: 2, StrapRatedKg: 300, School: "boat"}
+func trailerInput() model.TrailerInput {
+	return model.TrailerInput{Kg: 200, CG: 2, Axle: 1.6, Hitch: 7, RatedKg: 640, HitchRatedKg: 75, Tyres: 2, TyreRatedKg: 400, Straps: 2, StrapRatedKg: 300, School: "boat"}
 }
 
 func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 	w := newWorld(t)
 	_, err := w.put(w.owner, w.cooler, &w.locker)
 	require.NoError(t, err)
-	none, err := w.Road(ctx, w.hand, w.boat)
+	none, err := w.Floating.Road(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	assert.Nil(t, none.Trailer)
-	require.NoError(t, w.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput()))
-	assert.Equal(t, Conflict, kindOf(t, w.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput())).Kind, "stale")
+	require.NoError(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput()))
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput())).Kind, "stale")
 
 	// By hand: hull 400 kg at 2.1, cooler 30 kg where it lies; moments about the axle at 1.6, hitch 5.4 m ahead.
-	r, err := w.Road(ctx, w.hand, w.boat)
+	r, err := w.Floating.Road(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	require.Len(t, r.Things, 1)
 	hitch := (200*0.4 + 400*0.5 + 30*(r.Things[0].X-1.6)) / 5.4
@@ -349,13 +356,13 @@ func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 
 	heavy := trailerInput()
 	heavy.RatedKg = 610
-	require.NoError(t, w.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 2, heavy))
-	r, err = w.Road(ctx, w.hand, w.boat)
+	require.NoError(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 2, heavy))
+	r, err = w.Floating.Road(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	assert.False(t, r.Met)
 	assert.True(t, r.Things[0].Out)
-	require.NoError(t, w.Ride(ctx, w.hand, w.boat, w.cooler.ID, "van"))
-	r, err = w.Road(ctx, w.hand, w.boat)
+	require.NoError(t, w.Floating.Ride(ctx, w.hand, w.boat, w.cooler.ID, "van"))
+	r, err = w.Floating.Road(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	assert.True(t, r.Met)
 	assert.InDelta(t, 30, r.VanKg, 1e-9)
@@ -365,16 +372,16 @@ func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 	// A piece that is moved rides in the boat again, till someone says otherwise.
 	_, err = w.put(w.owner, w.cooler, nil)
 	require.NoError(t, err)
-	assert.Equal(t, NotFound, kindOf(t, w.Ride(ctx, w.hand, w.boat, w.cooler.ID, "car")).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.Ride(ctx, w.hand, w.boat, w.cooler.ID, "car")).Kind)
 	_, err = w.put(w.owner, w.cooler, &w.locker)
 	require.NoError(t, err)
-	r, err = w.Road(ctx, w.hand, w.boat)
+	r, err = w.Floating.Road(ctx, w.hand, w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "boat", r.Things[0].Rides)
 
 	bad := trailerInput()
 	bad.Hitch = 1.7
-	assert.ErrorContains(t, kindOf(t, w.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Faults, "ahead of the axle")
+	assert.ErrorContains(t, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Faults, "ahead of the axle")
 	bad.Hitch = math.NaN()
-	assert.Equal(t, Invalid, kindOf(t, w.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Kind)
+	assert.Equal(t, refuse.Invalid, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Kind)
 }

@@ -1,19 +1,26 @@
-package app
+package app_test
 
 import (
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/refuse"
+	"ergasia/app/stowing"
+	"ergasia/app/where"
 	"ergasia/core/reach"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
-func (w *world) layAt(g GearView, place uuid.UUID, x, y float64, turn int) (State, error) {
-	return w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.stowed(g).Version,
-		Lay: &LayInput{At: [2]float64{x, y}, Turn: turn}})
+func (w *world) layAt(g gear.GearView, place uuid.UUID, x, y float64, turn int) (where.State, error) {
+	return w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.stowed(g).Version,
+		Lay: &aboard.LayInput{At: [2]float64{x, y}, Turn: turn}})
 }
 
 func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
@@ -36,16 +43,16 @@ func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
 	_, err = w.layAt(jigs, w.locker, 0, 0, 0)
 	assert.ErrorContains(t, err, "box of hooks would lie on 0 % of its floor")
 	for range 2 { // the two that were made since, then the first
-		_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
+		_, err = w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
 		require.NoError(t, err)
 	}
-	_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
+	_, err = w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, before, w.stowed(jigs).Laid)
-	_, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
+	_, err = w.Where.Redo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, now.Laid, w.stowed(jigs).Laid)
-	_, err = w.LayAnew(ctx, w.owner, store.NewID(), w.boat, w.locker)
+	_, err = w.Where.LayAnew(ctx, w.owner, store.NewID(), w.boat, w.locker)
 	require.NoError(t, err)
 	assert.False(t, w.stowed(jigs).ByHand)
 	_, err = w.put(w.owner, jigs, nil)
@@ -56,26 +63,26 @@ func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
 
 func TestAPlaceIsKeptForSomeonesThings(t *testing.T) {
 	w, jigs, _, fore := muddled(t)
-	members, err := w.Members(ctx, w.owner)
+	members, err := w.Crew.Members(ctx, w.owner)
 	require.NoError(t, err)
-	in := PlaceInput{Name: "fore locker", Corner: Vec{3.4, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry", KeptFor: &members[0].ID}
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 1, in)
+	in := fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry", KeptFor: &members[0].ID}
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 1, in)
 	require.NoError(t, err)
 	_, err = w.put(w.owner, jigs, &fore)
 	assert.ErrorContains(t, err, "fore locker is kept for "+members[0].Name+"'s things")
 	stranger := store.NewID()
 	in.KeptFor = &stranger
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
-	var refusal *Error
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
+	var refusal *refuse.Error
 	require.ErrorAs(t, err, &refusal, "a place is kept for one of the crew")
 	in.KeptFor, in.KeptTag = nil, "guest"
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 2, in)
 	require.NoError(t, err)
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	for _, m := range v.Moves {
 		assert.NotEqual(t, "fore locker", m.To, "nothing of it is for guests")
 	}
-	hat := w.make("guest's hat", 1, func(in *GearInput) { in.Tags = []string{"guest"} })
+	hat := w.make("guest's hat", 1, func(in *gear.GearInput) { in.Tags = []string{"guest"} })
 	_, err = w.put(w.owner, hat, &fore)
 	assert.NoError(t, err)
 }
@@ -83,20 +90,20 @@ func TestAPlaceIsKeptForSomeonesThings(t *testing.T) {
 func TestACrewHasItsOwnTimes(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	before := w.state().Now.Rummage
-	times, err := w.Times(ctx, w.owner)
+	times, err := w.Crew.Times(ctx, w.owner)
 	require.NoError(t, err)
 	assert.False(t, times.Own)
 	assert.Equal(t, reach.DefaultTable(), times.Times)
 	table := times.Times
 	table.Sea = 2
-	times, err = w.SetTimes(ctx, w.owner, table)
+	times, err = w.Crew.SetTimes(ctx, w.owner, table)
 	require.NoError(t, err)
 	assert.True(t, times.Own)
 	assert.InDelta(t, 2*before, w.state().Now.Rummage, 1e-9, "cold hands take twice as long")
 	table.Look = -1
-	_, err = w.SetTimes(ctx, w.owner, table)
+	_, err = w.Crew.SetTimes(ctx, w.owner, table)
 	assert.Error(t, err)
-	times, err = w.SetTimes(ctx, w.owner, times.Usual)
+	times, err = w.Crew.SetTimes(ctx, w.owner, times.Usual)
 	require.NoError(t, err)
 	assert.False(t, times.Own)
 	assert.InDelta(t, before, w.state().Now.Rummage, 1e-9)
@@ -104,22 +111,22 @@ func TestACrewHasItsOwnTimes(t *testing.T) {
 
 func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.AddPost(ctx, w.owner, uuid.Nil, w.boat, PostInput{"fore deck", Vec{3.1, 0, 0.3}})
+	_, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck", At: model.Vec{3.1, 0, 0.3}})
 	require.NoError(t, err)
-	bed, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "bed", Corner: Vec{1, 0.3, 0.3}, Size: Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "bed"})
+	bed, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "bed", Corner: model.Vec{1, 0.3, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "bed"})
 	require.NoError(t, err)
-	stand, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "holders", Corner: Vec{1, -0.3, 1.2}, Size: Vec{0.1, 0.4, 0.2}, Dryness: "wet", Form: "upright", Slots: 2})
+	stand, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "holders", Corner: model.Vec{1, -0.3, 1.2}, Size: model.Vec{0.1, 0.4, 0.2}, Dryness: "wet", Form: "upright", Slots: 2})
 	require.NoError(t, err)
-	_, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "tubes", Corner: Vec{1, -0.6, 0.3}, Size: Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "tubes", Slots: 4})
-	var refusal *Error
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "tubes", Corner: model.Vec{1, -0.6, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "tubes", Slots: 4})
+	var refusal *refuse.Error
 	require.ErrorAs(t, err, &refusal)
 	assert.Equal(t, "slot_diameter_m", refusal.Faults[0].Field)
-	rod := func(name string, length, uses float64) GearView {
-		return w.make(name, 1, func(in *GearInput) {
-			in.Shape, in.Size, in.Uses, in.Guide, in.Turn = "rod", Vec{length, 0.08, 0.07}, &uses, 0.03, "none"
+	rod := func(name string, length, uses float64) gear.GearView {
+		return w.make(name, 1, func(in *gear.GearInput) {
+			in.Shape, in.Size, in.Uses, in.Guide, in.Turn = "rod", model.Vec{length, 0.08, 0.07}, &uses, 0.03, "none"
 		})
 	}
 	for i := range 8 {
@@ -129,17 +136,17 @@ func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	long := rod("long rod", 2.7, 5)
 	_, err = w.put(w.owner, long, &bed)
 	assert.ErrorContains(t, err, "long rod is 270 cm long; bed is 220 cm inside.")
-	v, err := w.Rods(ctx, w.owner, w.boat, RodsInput{Keel: 0.5})
+	v, err := w.Stowing.Rods(ctx, w.owner, w.boat, stowing.RodsInput{Keel: 0.5})
 	require.NoError(t, err)
 	require.Len(t, v.Places, 2)
-	full := first(v.Places, func(p RodPlace) bool { return p.PlaceID == bed })
+	full := aboard.First(v.Places, func(p stowing.RodPlace) bool { return p.PlaceID == bed })
 	assert.Equal(t, "Holds 8, tip by butt; it is full.", full.Said)
 	assert.Equal(t, "rod a", full.Rods[0].Name, "the most used is pulled first")
 	require.Len(t, v.Out, 1)
-	assert.Equal(t, RodOut{GearID: long.ID, Name: "long rod", Where: "on the quay", Goes: []string{"holders"}, Why: []string{"long rod is 270 cm long; bed is 220 cm inside."}}, v.Out[0])
+	assert.Equal(t, stowing.RodOut{GearID: long.ID, Name: "long rod", Where: "on the quay", Goes: []string{"holders"}, Why: []string{"long rod is 270 cm long; bed is 220 cm inside."}}, v.Out[0])
 	_, err = w.put(w.owner, long, &stand)
 	require.NoError(t, err)
-	v, err = w.Rods(ctx, w.owner, w.boat, RodsInput{Keel: 0.5, Bridge: 3, Road: 4.5})
+	v, err = w.Stowing.Rods(ctx, w.owner, w.boat, stowing.RodsInput{Keel: 0.5, Bridge: 3, Road: 4.5})
 	require.NoError(t, err)
 	require.Len(t, v.Said, 3)
 	assert.Contains(t, v.Said[0], "4.40 m over the ground")
@@ -149,39 +156,41 @@ func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 
 func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	with := func(hazard string) func(*GearInput) {
-		return func(in *GearInput) { in.Size, in.Turn, in.Hazards = Vec{0.1, 0.1, 0.1}, "any", []string{hazard} }
+	with := func(hazard string) func(*gear.GearInput) {
+		return func(in *gear.GearInput) {
+			in.Size, in.Turn, in.Hazards = model.Vec{0.1, 0.1, 0.1}, "any", []string{hazard}
+		}
 	}
 	can, lighter, flares := w.make("can", 1, with("fuel")), w.make("lighter", 0.1, with("sparks")), w.make("flares", 1, with("flares"))
-	tin := w.make("tin", 0.5, func(in *GearInput) {
-		in.Size, in.Inside, in.Turn = Vec{0.3, 0.2, 0.2}, Vec{0.28, 0.18, 0.18}, "any"
+	tin := w.make("tin", 0.5, func(in *gear.GearInput) {
+		in.Size, in.Inside, in.Turn = model.Vec{0.3, 0.2, 0.2}, model.Vec{0.28, 0.18, 0.18}, "any"
 	})
-	require.NoError(t, second(w.to(lighter.ID, PutInput{To: "box", BoxID: &tin.ID})))
-	assert.ErrorContains(t, second(w.to(flares.ID, PutInput{To: "box", BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
+	require.NoError(t, second(w.to(lighter.ID, where.PutInput{To: "box", BoxID: &tin.ID})))
+	assert.ErrorContains(t, second(w.to(flares.ID, where.PutInput{To: "box", BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
 	_, err := w.put(w.owner, can, &w.locker)
 	require.NoError(t, err)
 	_, err = w.put(w.owner, tin, &w.locker)
 	assert.ErrorContains(t, err, "tin (sparks) may not lie with can (fuel).")
-	require.NoError(t, second(w.to(lighter.ID, PutInput{To: "quay"})))
+	require.NoError(t, second(w.to(lighter.ID, where.PutInput{To: "quay"})))
 	_, err = w.put(w.owner, tin, &w.locker)
 	require.NoError(t, err)
-	assert.ErrorContains(t, second(w.to(lighter.ID, PutInput{To: "box", BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
+	assert.ErrorContains(t, second(w.to(lighter.ID, where.PutInput{To: "box", BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
 }
 
 func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	tins := w.make("tins", 0.5, func(in *GearInput) { in.Size, in.Turn, in.Count = Vec{0.12, 0.1, 0.05}, "upright", 3 })
+	tins := w.make("tins", 0.5, func(in *gear.GearInput) { in.Size, in.Turn, in.Count = model.Vec{0.12, 0.1, 0.05}, "upright", 3 })
 	_, err := w.put(w.owner, tins, &w.locker)
 	require.NoError(t, err)
 	before := w.stowed(tins).Laid
 	require.Len(t, before, 3)
-	corner := first(must(w.Bench(ctx, w.owner, w.boat)).Places, func(p PlaceView) bool { return p.ID == w.locker }).Corner
+	corner := aboard.First(must(w.Stowing.Bench(ctx, w.owner, w.boat)).Places, func(p stowing.PlaceView) bool { return p.ID == w.locker }).Corner
 	onTop := func(i int) (float64, float64) {
 		return before[i].Corner[0] - corner[0], before[i].Corner[1] - corner[1]
 	}
 	x, y := onTop(2)
 	for range 2 { // the second time it lies there already
-		_, err = w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.stowed(tins).Version, Lay: &LayInput{Index: 0, At: [2]float64{x, y}}})
+		_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.stowed(tins).Version, Lay: &aboard.LayInput{Index: 0, At: [2]float64{x, y}}})
 		require.NoError(t, err)
 		now := w.stowed(tins).Laid
 		assert.Equal(t, before[1:], now[1:], "the others lie as they lay")

@@ -1,12 +1,16 @@
-package app
+package app_test
 
 import (
 	"fmt"
 	"strings"
 	"testing"
 
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/trips"
+	"ergasia/app/where"
 	"ergasia/core/find"
-	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -16,7 +20,7 @@ import (
 
 // plainly finds gear as a person with the whole list on paper would: every term
 // must begin a word of its name, nickname, tags, serial number, owner or place.
-func plainly(rows []GearRow, owners map[uuid.UUID]string, query string) map[uuid.UUID]bool {
+func plainly(rows []gear.GearRow, owners map[uuid.UUID]string, query string) map[uuid.UUID]bool {
 	found := map[uuid.UUID]bool{}
 	for _, g := range rows {
 		owner := ""
@@ -44,7 +48,7 @@ func TestWhatIsFoundIsWhatAPersonWithTheListWouldFind(t *testing.T) {
 	shelf := w.shelf("boathouse", "top shelf")
 	words := []string{"pike", "perch", "box", "tray", "net", "rod", "red", "blue"}
 	for i := range 40 {
-		g := w.make(fmt.Sprintf("%s %s %d", words[i%8], words[(i*3+1)%8], i), 0.1, func(in *GearInput) {
+		g := w.make(fmt.Sprintf("%s %s %d", words[i%8], words[(i*3+1)%8], i), 0.1, func(in *gear.GearInput) {
 			small(in)
 			if i%3 == 0 {
 				in.OwnerID = &w.hand.Member
@@ -54,21 +58,21 @@ func TestWhatIsFoundIsWhatAPersonWithTheListWouldFind(t *testing.T) {
 			}
 		})
 		if i%5 == 0 {
-			require.NoError(t, second(w.to(g.ID, PutInput{To: "shed", ShedID: &shelf})))
+			require.NoError(t, second(w.to(g.ID, where.PutInput{To: "shed", ShedID: &shelf})))
 		}
 	}
-	all, err := w.Gear(ctx, w.owner, GearQuery{Limit: 200})
+	all, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Limit: 200})
 	require.NoError(t, err)
 	owners := map[uuid.UUID]string{w.hand.Member: "Sune", w.owner.Member: "Ilse"}
 	for _, query := range []string{"pike", "pi", "pike box", "sune net", "rod 3", "red boathouse", "sune pike shelf", "blue tray", "1", "box 12"} {
-		page, err := w.Gear(ctx, w.owner, GearQuery{Text: query, Limit: 200})
+		page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: query, Limit: 200})
 		require.NoError(t, err)
 		got := map[uuid.UUID]bool{}
 		for _, g := range page.Rows {
 			got[g.ID] = true
 		}
 		assert.Equal(t, plainly(all.Rows, owners, query), got, query)
-		hits, err := w.Find(ctx, w.owner, query)
+		hits, err := w.Gear.Find(ctx, w.owner, query)
 		require.NoError(t, err)
 		for _, h := range hits {
 			assert.True(t, h.Kind != "gear" || got[h.ID], "%s: %s", query, h.Name)
@@ -78,19 +82,19 @@ func TestWhatIsFoundIsWhatAPersonWithTheListWouldFind(t *testing.T) {
 
 func TestOneCrewsWordsAreNoHintsForAnother(t *testing.T) {
 	w := newWorld(t)
-	crew, una, err := w.Found(ctx, "Others", "Una", "una", password)
+	crew, una, err := w.Crew.Found(ctx, "Others", "Una", "una", password)
 	require.NoError(t, err)
-	other := Actor{Crew: crew, Member: una, Role: Owner}
-	_, err = w.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, gearInput("telescope", 1))
+	other := kernel.Actor{Crew: crew, Member: una, Role: kernel.Owner}
+	_, err = w.Gear.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, gearInput("telescope", 1))
 	require.NoError(t, err)
 	for _, query := range []string{"telescope", "telescpoe", "una"} {
-		hits, err := w.Find(ctx, w.owner, query)
+		hits, err := w.Gear.Find(ctx, w.owner, query)
 		require.NoError(t, err)
 		assert.Empty(t, hits, query)
 	}
-	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) error {
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
 		var words []string
-		require.NoError(t, tx.Model(&store.Word{}).Pluck("word", &words).Error)
+		require.NoError(t, tx.Model(&model.Word{}).Pluck("word", &words).Error)
 		assert.NotContains(t, words, "telescope")
 		return nil
 	}))
@@ -99,32 +103,32 @@ func TestOneCrewsWordsAreNoHintsForAnother(t *testing.T) {
 func TestAMeaninglessQueryFindsNothingAndBreaksNothing(t *testing.T) {
 	w := newWorld(t)
 	for _, query := range []string{"%", "_", "' OR 1=1 --", "@w0_0", "\\", strings.Repeat("cooler ", 60), "\U0010FFFF", "#", "cooler cooler cooler cooler cooler cooler cooler"} {
-		hits, err := w.Find(ctx, w.owner, query)
+		hits, err := w.Gear.Find(ctx, w.owner, query)
 		require.NoError(t, err, query)
 		for _, h := range hits {
 			assert.Contains(t, []string{"cooler", "chart box"}, h.Name, query)
 		}
-		_, err = w.Gear(ctx, w.owner, GearQuery{Text: strings.TrimSpace(query)[:min(len(query)-1, 150)], Tag: query[:min(len(query), 30)], Limit: 5})
+		_, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: strings.TrimSpace(query)[:min(len(query)-1, 150)], Tag: query[:min(len(query), 30)], Limit: 5})
 		require.NoError(t, err, query)
 	}
 }
 
 func TestLabelCodesAreReadHoweverTheyAreTyped(t *testing.T) {
 	for text, want := range map[string]string{"k7m2qr": "K7M2QR", " #K7M2QR ": "K7M2QR", "K7M2Q": "", "K7M2QRX": "", "ANCHOR": "", "K7M2Q1": "", "": ""} {
-		assert.Equal(t, want, labelCode(text), text)
+		assert.Equal(t, want, gear.LabelCode(text), text)
 	}
 	seen := map[string]bool{}
 	for range 200 {
-		code := newCode()
-		assert.Equal(t, code, labelCode(code), "what is made is read")
-		assert.Empty(t, strings.Trim(code, codeLetters))
+		code := gear.NewCode()
+		assert.Equal(t, code, gear.LabelCode(code), "what is made is read")
+		assert.Empty(t, strings.Trim(code, gear.CodeLetters))
 		seen[code] = true
 	}
 	assert.Greater(t, len(seen), 195, "they hardly ever meet")
 }
 
 func TestDaysAreWrittenAndReadAsDays(t *testing.T) {
-	var d Date
+	var d kernel.Date
 	for text, ok := range map[string]bool{"2027-03-31": true, "2028-02-29": true, "2027-02-29": false, "31.3.2027": false, "": false, "1066-01-01": false, "2027-3-1": false} {
 		err := d.UnmarshalText([]byte(text))
 		assert.Equal(t, ok, err == nil, text)
@@ -139,11 +143,11 @@ func TestDaysAreWrittenAndReadAsDays(t *testing.T) {
 	}
 	require.NoError(t, d.UnmarshalText([]byte("2027-12-30")))
 	assert.Equal(t, "2028-01-02", d.Add(3).String())
-	assert.Equal(t, d, dayDate(day(d.at)), "counted from 1970 and back")
-	assert.Equal(t, 1, TripInput{StartsOn: d, EndsOn: d}.Days())
+	assert.Equal(t, d, kernel.DayDate(kernel.DayOfTime(d.At)), "counted from 1970 and back")
+	assert.Equal(t, 1, trips.TripInput{StartsOn: d, EndsOn: d}.Days())
 }
 
 func TestTagsHaveOneSpelling(t *testing.T) {
-	assert.Equal(t, []string{"sea trout", "cod"}, tidyTags([]string{" Sea  Trout", "COD", "sea trout", " "}))
-	assert.Equal(t, []string{}, tidyTags(nil))
+	assert.Equal(t, []string{"sea trout", "cod"}, gear.TidyTags([]string{" Sea  Trout", "COD", "sea trout", " "}))
+	assert.Equal(t, []string{}, gear.TidyTags(nil))
 }

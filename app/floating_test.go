@@ -1,34 +1,39 @@
-package app
+package app_test
 
 import (
 	"encoding/json"
 	"math"
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/floating"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
 	"ergasia/core/float"
 	"ergasia/core/hull"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // board puts the owner at the helm, standing.
-func (w *world) board(who Actor) {
+func (w *world) board(who kernel.Actor) {
 	version := 0
 	for _, s := range w.state().People {
 		if s.MemberID == who.Member {
 			version = s.Version
 		}
 	}
-	_, err := w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{MemberID: &who.Member, PostID: &w.post, Version: version})
+	_, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &who.Member, PostID: &w.post, Version: version})
 	require.NoError(w.t, err)
 }
 
-func (w *world) report(what WhatIf) FloatReport {
-	r, err := w.Float(ctx, w.hand, w.boat, what)
+func (w *world) report(what floating.WhatIf) floating.FloatReport {
+	r, err := w.Floating.Float(ctx, w.hand, w.boat, what)
 	require.NoError(w.t, err)
 	return r
 }
@@ -36,17 +41,17 @@ func (w *world) report(what WhatIf) FloatReport {
 // real is the boat as the crew's ledger has her, for readings of the truth.
 func (w *world) real() (*float.Boat, float.Load) {
 	in := w.boatView().BoatInput
-	h, shell, err := in.Hull.shape()
+	h, shell, err := aboard.ShapeOf(in.Hull)
 	require.NoError(w.t, err)
 	boat, err := float.NewCraft(h)
 	require.NoError(w.t, err)
-	return boat, boatLoad(in.Outfit, in.Water, shell)
+	return boat, aboard.BoatLoad(in.Outfit, in.Water, shell)
 }
 
 func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
 	w := newWorld(t)
 	boat, l := w.real()
-	r := w.report(WhatIf{})
+	r := w.report(floating.WhatIf{})
 	f := boat.Solve(l, nil).Figures
 	assert.InDelta(t, f.Lowest.M, r.Now.Attitude.Lowest.M, 1e-12)
 	bands := boat.Bands(l, f)
@@ -58,7 +63,7 @@ func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
 	assert.InDelta(t, c.Levers[4].GZ, *r.Curves[0].Points[4].GZ, 1e-12)
 	assert.InDelta(t, *r.Curves[0].Points[4].GZ, *r.Curves[1].Points[4].GZ, 1e-6, "a boat with nobody aboard is alike on both sides")
 	assert.Len(t, r.Wind, 3)
-	assert.Len(t, w.report(WhatIf{WindMS: 30}).Wind, 4)
+	assert.Len(t, w.report(floating.WhatIf{WindMS: 30}).Wind, 4)
 	assert.InDelta(t, f.DisplacementKg*f.GMT*math.Pi/180, r.HeelMoment, 1e-9)
 	assert.Equal(t, "transom notch", r.Openings[0].Name)
 	assert.True(t, r.Capacity.Applies, r.Capacity.Why)
@@ -68,14 +73,14 @@ func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
 // a page could stumble over.
 func TestABoatThatSinksHasAReport(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Masses[0].Kg = 20000 }))
-	r := w.report(WhatIf{WindMS: 20, BilgeLitres: 10})
+	require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Outfit.Masses[0].Kg = 20000 }))
+	r := w.report(floating.WhatIf{WindMS: 20, BilgeLitres: 10})
 	assert.EqualValues(t, "swamped", r.Now.Status)
 	assert.Contains(t, r.Now.Why, "more than her whole hull can carry")
 	text, err := json.Marshal(r)
 	require.NoError(t, err)
 	assert.NotContains(t, string(text), "null")
-	road, err := w.Road(ctx, w.owner, w.boat)
+	road, err := w.Floating.Road(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	text, err = json.Marshal(road)
 	require.NoError(t, err)
@@ -85,12 +90,12 @@ func TestABoatThatSinksHasAReport(t *testing.T) {
 // The rule counts her fuel, full, whatever is in the tank today, and no livewell.
 func TestCapacityCountsFullFuelAndNoWater(t *testing.T) {
 	w := newWorld(t)
-	tank := func(kind string, fill, density float64) TankInput {
-		return TankInput{Name: kind, Kind: kind, Size: Vec{0.6, 0.5, 0.2}, Corner: Vec{1.2, -0.25, 0.1}, Fill: fill, Density: density}
+	tank := func(kind string, fill, density float64) model.TankInput {
+		return model.TankInput{Name: kind, Kind: kind, Size: model.Vec{0.6, 0.5, 0.2}, Corner: model.Vec{1.2, -0.25, 0.1}, Fill: fill, Density: density}
 	}
-	with := func(tanks ...TankInput) CapacityView {
-		require.NoError(t, w.change(func(in *BoatInput) { in.Outfit.Tanks = tanks }))
-		return w.report(WhatIf{}).Capacity
+	with := func(tanks ...model.TankInput) floating.CapacityView {
+		require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Outfit.Tanks = tanks }))
+		return w.report(floating.WhatIf{}).Capacity
 	}
 	none, low, full := with(), with(tank("fuel", 0.1, 740)), with(tank("fuel", 1, 740))
 	assert.Equal(t, full, low)
@@ -103,11 +108,11 @@ func TestTheLoadsBandIsOfWhatThePlateCounts(t *testing.T) {
 	w := newWorld(t)
 	w.board(w.hand)
 	load := func(includes ...string) string {
-		require.NoError(t, w.change(func(in *BoatInput) {
+		require.NoError(t, w.change(func(in *aboard.BoatInput) {
 			in.Plate.Includes = includes
-			in.Outfit.Tanks = []TankInput{{Name: "fuel", Kind: "fuel", Size: Vec{1, 0.5, 0.25}, Corner: Vec{1, -0.25, 0.1}, Fill: 0.5, Density: 800, Known: "gauge"}}
+			in.Outfit.Tanks = []model.TankInput{{Name: "fuel", Kind: "fuel", Size: model.Vec{1, 0.5, 0.25}, Corner: model.Vec{1, -0.25, 0.1}, Fill: 0.5, Density: 800, Known: "gauge"}}
 		}))
-		v := w.report(WhatIf{}).Verdicts
+		v := w.report(floating.WhatIf{}).Verdicts
 		return v[len(v)-1].Sentence
 	}
 	assert.Contains(t, load("persons"), "Load 80 kg ± 20 kg") // a quarter, and 3 % for clothes
@@ -115,31 +120,13 @@ func TestTheLoadsBandIsOfWhatThePlateCounts(t *testing.T) {
 	assert.Contains(t, load("persons", "fuel"), "Load 130 kg ± 22 kg")
 }
 
-// Nobody would call a loll "heels a little".
-func TestABoatThatLollsInATestIsToldSo(t *testing.T) {
-	w := newWorld(t)
-	var s *snapshot
-	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) (err error) {
-		s, err = w.snapshot(tx, w.owner, w.boat)
-		return err
-	}))
-	l := s.craft.ledger()
-	for s.craft.float.Solve(l, nil).Status == float.Afloat { // as high as it takes
-		l.Masses[0].At.Z += 0.02
-	}
-	v := s.test(l, "nobody", "Nobody aboard", nil, 30)
-	require.Equal(t, float.Unstable, v.Status)
-	assert.False(t, v.Met)
-	assert.Contains(t, v.Sentence, "She won't stay upright: she lolls")
-}
-
 func TestVerdictsSayHowSureTheyAre(t *testing.T) {
 	w := newWorld(t)
 	w.board(w.hand) // weighed by guess
-	f := w.report(WhatIf{}).Now.Attitude
-	limit := func(m float64) Verdict {
-		require.NoError(t, w.change(func(in *BoatInput) { in.Limits.Freeboard.Value = m }))
-		return w.report(WhatIf{}).Verdicts[0]
+	f := w.report(floating.WhatIf{}).Now.Attitude
+	limit := func(m float64) floating.Verdict {
+		require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Limits.Freeboard.Value = m }))
+		return w.report(floating.WhatIf{}).Verdicts[0]
 	}
 	at := limit(f.Lowest.M)
 	assert.InDelta(t, 0.5, at.Sure, 0.01)
@@ -159,9 +146,9 @@ func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 	w.board(w.owner)
 	w.board(w.hand)
 	boat, l := w.real()
-	r := w.report(WhatIf{})
+	r := w.report(floating.WhatIf{})
 	require.Len(t, r.Tests, 5)
-	byKey := map[string]TestView{}
+	byKey := map[string]floating.TestView{}
 	for _, v := range r.Tests {
 		byKey[v.Key] = v
 		require.Len(t, v.People, 2)
@@ -172,7 +159,7 @@ func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 			if p.Mark == "S" {
 				kg = 80
 			}
-			load.Masses = append(load.Masses, float.Mass{Kg: kg, At: p.At.r3()})
+			load.Masses = append(load.Masses, float.Mass{Kg: kg, At: p.At.R3()})
 		}
 		f := boat.Solve(load, nil).Figures
 		require.NotNil(t, f, v.Key)
@@ -187,7 +174,7 @@ func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 
 func TestWithNobodyAboardTwoAdultsStandIn(t *testing.T) {
 	w := newWorld(t)
-	for _, v := range w.report(WhatIf{}).Tests {
+	for _, v := range w.report(floating.WhatIf{}).Tests {
 		assert.Len(t, v.People, 2)
 		assert.NotEmpty(t, v.Sentence)
 	}
@@ -196,14 +183,14 @@ func TestWithNobodyAboardTwoAdultsStandIn(t *testing.T) {
 func TestScuppersUnderWaterLetTheSeaOnToTheDeck(t *testing.T) {
 	w := newWorld(t)
 	deck := func(sole float64) {
-		require.NoError(t, w.change(func(in *BoatInput) {
+		require.NoError(t, w.change(func(in *aboard.BoatInput) {
 			in.Hull.Deck = &hull.Deck{Sole: sole, Aft: 0.05, Fore: 2, Scuppers: []hull.Scupper{{Name: "scupper", At: [3]float64{0.05, 0.6, sole}}}}
 		}))
 	}
 	deck(0.45)
-	assert.Empty(t, w.report(WhatIf{}).Awash)
+	assert.Empty(t, w.report(floating.WhatIf{}).Awash)
 	deck(0.09)
-	r := w.report(WhatIf{})
+	r := w.report(floating.WhatIf{})
 	require.Len(t, r.Awash, 1)
 	assert.Contains(t, r.Awash[0], "Scupper is under water: the sea stands")
 	require.Len(t, w.state().Now.Awash, 1)
@@ -212,23 +199,23 @@ func TestScuppersUnderWaterLetTheSeaOnToTheDeck(t *testing.T) {
 
 func TestWaterInTheBilgeSinksHerAndHasAFreeSurface(t *testing.T) {
 	w := newWorld(t)
-	dry, wet := w.report(WhatIf{}), w.report(WhatIf{BilgeLitres: 60})
+	dry, wet := w.report(floating.WhatIf{}), w.report(floating.WhatIf{BilgeLitres: 60})
 	assert.InDelta(t, 60*1.025, wet.Now.Displacement-dry.Now.Displacement, 1e-6)
 	assert.Greater(t, wet.FreeSurface, dry.FreeSurface+0.005)
-	sunk := func(r FloatReport) float64 { return r.Now.Attitude.DraftAft + r.Now.Attitude.DraftFwd }
+	sunk := func(r floating.FloatReport) float64 { return r.Now.Attitude.DraftAft + r.Now.Attitude.DraftFwd }
 	assert.Greater(t, sunk(wet), sunk(dry)+0.01)
-	_, err := w.Float(ctx, w.owner, w.boat, WhatIf{BilgeLitres: 19000})
+	_, err := w.Floating.Float(ctx, w.owner, w.boat, floating.WhatIf{BilgeLitres: 19000})
 	assert.ErrorContains(t, err, "Her bilge holds")
 }
 
 func TestFoamTakenOutIsTold(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, w.change(func(in *BoatInput) {
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
 		in.Outfit.Material = "aluminium"
-		in.Outfit.Foam = []FoamInput{{Name: "sides, port", Low: Vec{0, 0.5, 0.3}, High: Vec{4, 1, 0.72}, In: true},
-			{Name: "sides, starboard", Low: Vec{0, -1, 0.3}, High: Vec{4, -0.5, 0.72}, In: true}, {Name: "bow", Low: Vec{4, -0.5, 0.3}, High: Vec{5, 0.5, 0.9}}}
+		in.Outfit.Foam = []model.FoamInput{{Name: "sides, port", Low: model.Vec{0, 0.5, 0.3}, High: model.Vec{4, 1, 0.72}, In: true},
+			{Name: "sides, starboard", Low: model.Vec{0, -1, 0.3}, High: model.Vec{4, -0.5, 0.72}, In: true}, {Name: "bow", Low: model.Vec{4, -0.5, 0.3}, High: model.Vec{5, 0.5, 0.9}}}
 	}))
-	list := w.report(WhatIf{}).Swamped
+	list := w.report(floating.WhatIf{}).Swamped
 	require.Len(t, list, 3)
 	assert.True(t, list[0].Floats)
 	assert.False(t, list[1].Floats, "an aluminium hull without foam sinks")
@@ -237,17 +224,17 @@ func TestFoamTakenOutIsTold(t *testing.T) {
 }
 
 // readings of the truth, with a mass hidden in her.
-func (w *world) readings(hidden float.Mass) FloatCheckInput {
+func (w *world) readings(hidden float.Mass) floating.FloatCheckInput {
 	boat, l := w.real()
 	if hidden.Kg != 0 {
 		l.Masses = append(l.Masses, hidden)
 	}
 	f := boat.Solve(l, nil).Figures
-	s, err := w.Surveys(ctx, w.owner, w.boat)
+	s, err := w.Floating.Surveys(ctx, w.owner, w.boat)
 	require.NoError(w.t, err)
-	in := FloatCheckInput{StepM: 0.005}
+	in := floating.FloatCheckInput{StepM: 0.005}
 	for _, p := range s.Points {
-		in.Readings = append(in.Readings, ReadingInput{p.Name, p.At, math.Round(f.FreeboardAt(p.At.r3())/0.005) * 0.005})
+		in.Readings = append(in.Readings, floating.ReadingInput{Name: p.Name, At: p.At, M: math.Round(f.FreeboardAt(p.At.R3())/0.005) * 0.005})
 	}
 	return in
 }
@@ -255,39 +242,39 @@ func (w *world) readings(hidden float.Mass) FloatCheckInput {
 func TestACheckIsKeptProposedAndAcceptedOnlyByWhoMay(t *testing.T) {
 	w := newWorld(t)
 	in := w.readings(float.Mass{Kg: 40, At: r3.Vec{X: 0.7, Y: 0.3, Z: 0.3}})
-	tried, err := w.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	tried, err := w.Floating.TrySurvey(ctx, w.hand, w.boat, &in, nil)
 	require.NoError(t, err)
 	assert.InDelta(t, 40, tried.Float.Kg, 10)
 	assert.False(t, tried.Float.Agrees)
 	assert.Contains(t, tried.Float.Sentence, "more than listed")
 	assert.Contains(t, tried.Float.Sentence, "to port")
 	require.NotEmpty(t, tried.Float.Suspects)
-	s, err := w.Surveys(ctx, w.owner, w.boat)
+	s, err := w.Floating.Surveys(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Empty(t, s.Kept, "trying keeps nothing")
 
 	key := store.NewID()
-	id, err := w.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
+	id, err := w.Floating.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
 	require.NoError(t, err)
-	again, err := w.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
+	again, err := w.Floating.KeepSurvey(ctx, w.hand, key, w.boat, &in, nil)
 	require.NoError(t, err)
 	assert.Equal(t, id, again)
 	before := w.boatView()
-	assert.Equal(t, Conflict, kindOf(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+7, "mass")).Kind)
-	assert.Equal(t, Refused, kindOf(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "height")).Kind, "it proposed no such thing")
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+7, "mass")).Kind)
+	assert.Equal(t, refuse.Refused, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "height")).Kind, "it proposed no such thing")
 	assert.Equal(t, before.Outfit, w.boatView().Outfit, "nothing was changed silently")
-	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "mass"))
-	assert.ErrorContains(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+1, "mass"), "accepted before")
+	require.NoError(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "mass"))
+	assert.ErrorContains(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+1, "mass"), "accepted before")
 	outfit := w.boatView().Outfit
 	require.Len(t, outfit.Masses, 2)
 	assert.InDelta(t, tried.Float.Kg, outfit.Masses[1].Kg, 1e-9)
-	s, err = w.Surveys(ctx, w.owner, w.boat)
+	s, err = w.Floating.Surveys(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	require.Len(t, s.Kept, 1)
 	assert.Equal(t, "mass", s.Kept[0].Accepted)
 	assert.Equal(t, "Sune", s.Kept[0].By)
 	// With the correction in, the same readings agree.
-	tried, err = w.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	tried, err = w.Floating.TrySurvey(ctx, w.hand, w.boat, &in, nil)
 	require.NoError(t, err)
 	assert.True(t, tried.Float.Agrees, tried.Float.Sentence)
 	assert.Empty(t, tried.Float.Proposals)
@@ -296,9 +283,9 @@ func TestACheckIsKeptProposedAndAcceptedOnlyByWhoMay(t *testing.T) {
 func TestALighterBoatIsFoldedIntoTheHull(t *testing.T) {
 	w := newWorld(t)
 	in := w.readings(float.Mass{Kg: -50, At: r3.Vec{X: 2.1, Z: 0.4}})
-	id, err := w.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
+	id, err := w.Floating.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
 	require.NoError(t, err)
-	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "hull"))
+	require.NoError(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "hull"))
 	m := w.boatView().Outfit.Masses
 	require.Len(t, m, 1)
 	assert.InDelta(t, 350, m[0].Kg, 10)
@@ -310,18 +297,18 @@ func TestAWrongReadingIsPointedAt(t *testing.T) {
 	w := newWorld(t)
 	in := w.readings(float.Mass{})
 	in.Readings[4].M += 0.06
-	got, err := w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	got, err := w.Floating.TrySurvey(ctx, w.owner, w.boat, &in, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 4, got.Float.Doubtful)
 	assert.Contains(t, got.Float.Sentence, "read the marked one again")
 	in.Readings = in.Readings[:2]
-	_, err = w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	_, err = w.Floating.TrySurvey(ctx, w.owner, w.boat, &in, nil)
 	assert.ErrorContains(t, kindOf(t, err).Faults, "from 3 to 24 readings")
 	in.StepM = 5
-	_, err = w.TrySurvey(ctx, w.owner, w.boat, &in, nil)
+	_, err = w.Floating.TrySurvey(ctx, w.owner, w.boat, &in, nil)
 	assert.ErrorContains(t, kindOf(t, err).Faults, "step_m is 5")
-	_, err = w.TrySurvey(ctx, w.owner, w.boat, nil, nil)
-	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+	_, err = w.Floating.TrySurvey(ctx, w.owner, w.boat, nil, nil)
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }
 
 // A hull whose centre lies 10 cm higher than listed heels further when someone
@@ -335,48 +322,48 @@ func TestAnIncliningCheckMovesTheHullsCentreUp(t *testing.T) {
 		l.Masses = append(l.Masses, float.Mass{Kg: 80, At: r3.Vec{X: 1.5, Y: y, Z: 0.3 + float.StandingCG}})
 		return boat.Solve(l, nil).Figures.HeelDeg
 	}
-	walk := InclineInput{MemberID: w.hand.Member, ToY: -0.5, BeforeDeg: heel(0), AfterDeg: heel(-0.5), SigmaDeg: 0.02}
-	got, err := w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	walk := floating.InclineInput{MemberID: w.hand.Member, ToY: -0.5, BeforeDeg: heel(0), AfterDeg: heel(-0.5), SigmaDeg: 0.02}
+	got, err := w.Floating.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
 	require.NoError(t, err)
 	assert.False(t, got.Incline.Agrees, got.Incline.Sentence)
 	require.Len(t, got.Incline.Proposals, 1)
-	id, err := w.KeepSurvey(ctx, w.hand, store.NewID(), w.boat, nil, &walk)
+	id, err := w.Floating.KeepSurvey(ctx, w.hand, store.NewID(), w.boat, nil, &walk)
 	require.NoError(t, err)
-	require.NoError(t, w.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "height"))
+	require.NoError(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, 1, "height"))
 	assert.InDelta(t, 0.5, w.boatView().Outfit.Masses[0].At[2], 0.005)
-	got, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	got, err = w.Floating.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
 	require.NoError(t, err)
 	assert.True(t, got.Incline.Agrees, got.Incline.Sentence)
 
 	walk.MemberID = w.owner.Member
-	_, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	_, err = w.Floating.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
 	assert.ErrorContains(t, err, "is not aboard")
 	walk.MemberID, walk.ToY = w.hand.Member, math.NaN()
-	_, err = w.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
-	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+	_, err = w.Floating.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }
 
 func TestAnotherCrewSeesNoneOfIt(t *testing.T) {
 	w := newWorld(t)
-	crew, owner, err := w.Found(ctx, "Another", "Una", "una", password)
+	crew, owner, err := w.Crew.Found(ctx, "Another", "Una", "una", password)
 	require.NoError(t, err)
-	una := Actor{Crew: crew, Member: owner, Role: Owner}
+	una := kernel.Actor{Crew: crew, Member: owner, Role: kernel.Owner}
 	in := w.readings(float.Mass{})
-	id, err := w.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
+	id, err := w.Floating.KeepSurvey(ctx, w.owner, store.NewID(), w.boat, &in, nil)
 	require.NoError(t, err)
-	photo, err := w.AddPhoto(ctx, w.owner, store.NewID(), PhotoOf{Boat: &w.boat}, picture(t, 1))
+	photo, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat}, picture(t, 1))
 	require.NoError(t, err)
-	_, err = w.Float(ctx, una, w.boat, WhatIf{})
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	_, err = w.Road(ctx, una, w.boat)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	_, err = w.Photo(ctx, una, PhotoOf{Boat: &w.boat}, photo)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	_, err = w.Surveys(ctx, una, w.boat)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	assert.Equal(t, NotFound, kindOf(t, w.AcceptSurvey(ctx, una, w.boat, id, 1, "mass")).Kind)
-	assert.Equal(t, NotFound, kindOf(t, w.RemovePhoto(ctx, una, PhotoOf{Boat: &w.boat}, photo)).Kind)
-	assert.Equal(t, NotFound, kindOf(t, w.SetTrailer(ctx, una, store.NewID(), w.boat, 1, trailerInput())).Kind)
-	_, err = w.Sheet(ctx, una, w.boat, "svg", false)
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Floating.Float(ctx, una, w.boat, floating.WhatIf{})
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	_, err = w.Floating.Road(ctx, una, w.boat)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	_, err = w.Fleet.Photo(ctx, una, fleet.PhotoOf{Boat: &w.boat}, photo)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	_, err = w.Floating.Surveys(ctx, una, w.boat)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.AcceptSurvey(ctx, una, w.boat, id, 1, "mass")).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Fleet.RemovePhoto(ctx, una, fleet.PhotoOf{Boat: &w.boat}, photo)).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.SetTrailer(ctx, una, store.NewID(), w.boat, 1, trailerInput())).Kind)
+	_, err = w.Floating.Sheet(ctx, una, w.boat, "svg", false)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }

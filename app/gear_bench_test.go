@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"database/sql"
@@ -10,6 +10,9 @@ import (
 	"testing"
 	"time"
 
+	"ergasia/app"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
 	"ergasia/store"
 	"ergasia/store/storetest"
 
@@ -84,7 +87,7 @@ func BenchmarkGearOfAThousandCrews(b *testing.B) {
 	db, err := store.Open(ctx, address, 16)
 	require.NoError(b, err)
 	defer func() { _ = db.Close() }()
-	a := New(db)
+	a := app.New(db)
 	owner, err := sql.Open("pgx", address)
 	require.NoError(b, err)
 	defer func() { _ = owner.Close() }()
@@ -116,18 +119,18 @@ func BenchmarkGearOfAThousandCrews(b *testing.B) {
 		case 3:
 			query += fmt.Sprintf(" shelf %d", 1+r.IntN(20))
 		}
-		_, err := a.Find(ctx, Actor{Crew: crewOf(person)}, query)
+		_, err := a.Gear.Find(ctx, kernel.Actor{Crew: crewOf(person)}, query)
 		return err
 	}
 	page := func(person int, r *rand.Rand) error {
-		q := GearQuery{Limit: 50, Sort: []string{"name", "recent"}[r.IntN(2)]}
+		q := gear.GearQuery{Limit: 50, Sort: []string{"name", "recent"}[r.IntN(2)]}
 		if r.IntN(3) == 0 {
 			q.Only = "unweighed"
 		}
 		if r.IntN(3) == 0 {
-			q.After = cursor{ID: uuid.Nil, Name: benchWords[r.IntN(len(benchWords))], Used: time.Now().Add(-time.Duration(r.IntN(200)) * time.Hour)}.text()
+			q.After = gear.Cursor{ID: uuid.Nil, Name: benchWords[r.IntN(len(benchWords))], Used: time.Now().Add(-time.Duration(r.IntN(200)) * time.Hour)}.Text()
 		}
-		_, err := a.Gear(ctx, Actor{Crew: crewOf(person)}, q)
+		_, err := a.Gear.Gear(ctx, kernel.Actor{Crew: crewOf(person)}, q)
 		return err
 	}
 	plain := func(person int, r *rand.Rand) error {

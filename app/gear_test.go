@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"fmt"
@@ -6,7 +6,15 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/app/shed"
+	"ergasia/app/trips"
+	"ergasia/app/where"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -15,106 +23,106 @@ import (
 )
 
 // make adds gear.
-func (w *world) make(name string, kg float64, change func(*GearInput)) GearView {
+func (w *world) make(name string, kg float64, change func(*gear.GearInput)) gear.GearView {
 	in := gearInput(name, kg)
 	if change != nil {
 		change(&in)
 	}
-	g, err := w.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
+	g, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
 	require.NoError(w.t, err)
 	return g
 }
 
-func asBox(in *GearInput) {
-	in.Size, in.Inside, in.Turn = Vec{0.4, 0.3, 0.3}, Vec{0.38, 0.28, 0.28}, "any"
+func asBox(in *gear.GearInput) {
+	in.Size, in.Inside, in.Turn = model.Vec{0.4, 0.3, 0.3}, model.Vec{0.38, 0.28, 0.28}, "any"
 }
 
-func small(in *GearInput) { in.Size, in.Turn = Vec{0.1, 0.1, 0.05}, "any" }
+func small(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.1, 0.1, 0.05}, "any" }
 
-func (w *world) spot(id uuid.UUID) Spot {
-	where, err := w.Where(ctx, w.owner, id)
+func (w *world) spot(id uuid.UUID) where.Spot {
+	where, err := w.Where.Where(ctx, w.owner, id)
 	require.NoError(w.t, err)
 	return where.Spot
 }
 
 // to moves gear from where it is.
-func (w *world) to(id uuid.UUID, in PutInput) (PutAnswer, error) {
+func (w *world) to(id uuid.UUID, in where.PutInput) (where.PutAnswer, error) {
 	in.Version = w.spot(id).Version
-	return w.Put(ctx, w.owner, store.NewID(), id, in)
+	return w.Where.Put(ctx, w.owner, store.NewID(), id, in)
 }
 
 func (w *world) shelf(site, name string) uuid.UUID {
-	id, err := w.SaveShed(ctx, w.owner, store.NewID(), uuid.Nil, 0, ShedInput{Site: site, Name: name, Dryness: "wet", MaxKg: 20})
+	id, err := w.Shed.SaveShed(ctx, w.owner, store.NewID(), uuid.Nil, 0, shed.ShedInput{Site: site, Name: name, Dryness: "wet", MaxKg: 20})
 	require.NoError(w.t, err)
 	return id
 }
 
 func TestABoxMovesWholeAndShowsWhatIsInItAndItsMass(t *testing.T) {
 	w := newWorld(t)
-	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *GearInput) { small(in); in.Inside = Vec{0.09, 0.09, 0.04} })
-	hooks := w.make("hooks", 0.25, func(in *GearInput) { in.Size, in.Turn = Vec{0.05, 0.05, 0.02}, "any" })
-	_, err := w.to(hooks.ID, PutInput{To: "box", BoxID: &tin.ID})
+	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
+	hooks := w.make("hooks", 0.25, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.05, 0.05, 0.02}, "any" })
+	_, err := w.to(hooks.ID, where.PutInput{To: "box", BoxID: &tin.ID})
 	require.NoError(t, err)
-	_, err = w.to(tin.ID, PutInput{To: "box", BoxID: &box.ID})
+	_, err = w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})
 	require.NoError(t, err)
 	before := w.state().Now
-	answer, err := w.to(box.ID, PutInput{To: "place", PlaceID: &w.locker})
+	answer, err := w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})
 	require.NoError(t, err)
 	assert.Equal(t, "Test boat, stern locker", answer.Spot.Text)
 
 	assert.Equal(t, "Test boat, stern locker, in box, in tin", w.spot(hooks.ID).Text)
 	assert.InDelta(t, before.GearKg+1.75, w.state().Now.GearKg, 1e-9, "the boat carries the box with all that it holds")
-	d, err := w.GearOne(ctx, w.owner, box.ID)
+	d, err := w.Gear.GearOne(ctx, w.owner, box.ID)
 	require.NoError(t, err)
 	assert.Equal(t, 2, d.Holds)
 	assert.InDelta(t, 1.75, d.TotalKg, 1e-9)
 	require.Len(t, d.Holdings, 1, "directly in it is the tin alone")
 	assert.InDelta(t, 0.75, d.Holdings[0].TotalKg, 1e-9)
 
-	_, err = w.Undo(ctx, w.owner, store.NewID(), w.boat)
+	_, err = w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "the quay, in box, in tin", w.spot(hooks.ID).Text, "undone with it")
-	_, err = w.Redo(ctx, w.owner, store.NewID(), w.boat)
+	_, err = w.Where.Redo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
 	shelf := w.shelf("boathouse", "shelf A")
-	_, err = w.to(box.ID, PutInput{To: "shed", ShedID: &shelf})
+	_, err = w.to(box.ID, where.PutInput{To: "shed", ShedID: &shelf})
 	require.NoError(t, err)
 	assert.Equal(t, "boathouse, shelf A, in box, in tin", w.spot(hooks.ID).Text)
-	require.NoError(t, w.RemoveGear(ctx, w.owner, box.ID))
+	require.NoError(t, w.Gear.RemoveGear(ctx, w.owner, box.ID))
 	assert.Equal(t, "boathouse, shelf A, in tin", w.spot(hooks.ID).Text, "what a box held stays where it was")
 }
 
 func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 	w := newWorld(t)
-	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *GearInput) { small(in); in.Inside = Vec{0.09, 0.09, 0.04} })
+	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
 	brick := w.make("brick", 59.8, small)
-	require.NoError(t, second(w.to(tin.ID, PutInput{To: "box", BoxID: &box.ID})))
-	refuse := func(sentence string, id uuid.UUID, in PutInput) {
+	require.NoError(t, second(w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})))
+	refuse := func(sentence string, id uuid.UUID, in where.PutInput) {
 		was := w.spot(id)
 		_, err := w.to(id, in)
 		assert.Contains(t, fmt.Sprint(err, kindOf(t, err).Details), sentence)
 		assert.Equal(t, was, w.spot(id))
 	}
-	refuse("can't go into itself", box.ID, PutInput{To: "box", BoxID: &box.ID})
-	refuse("can't go into itself, or into what it holds", box.ID, PutInput{To: "box", BoxID: &tin.ID})
-	refuse("holds nothing", tin.ID, PutInput{To: "box", BoxID: &brick.ID})
-	refuse("is 40 x 30 x 30 cm", w.cooler.ID, PutInput{To: "box", BoxID: &box.ID})
-	refuse("There is no such box", tin.ID, PutInput{To: "box", BoxID: new(store.NewID())})
-	pair := w.make("pair", 1, func(in *GearInput) { asBox(in); in.Count = 2 })
-	refuse("split one off", tin.ID, PutInput{To: "box", BoxID: &pair.ID})
-	require.NoError(t, second(w.to(box.ID, PutInput{To: "place", PlaceID: &w.locker})))
-	refuse("carries 60.0 kg at most; with brick it would hold 61.3 kg", brick.ID, PutInput{To: "box", BoxID: &box.ID})
-	papers := w.make("papers", 0.1, func(in *GearInput) { small(in); in.NeedsDry = true })
-	refuse("neither keeps water out nor is in a dry place", papers.ID, PutInput{To: "box", BoxID: &box.ID})
+	refuse("can't go into itself", box.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	refuse("can't go into itself, or into what it holds", box.ID, where.PutInput{To: "box", BoxID: &tin.ID})
+	refuse("holds nothing", tin.ID, where.PutInput{To: "box", BoxID: &brick.ID})
+	refuse("is 40 x 30 x 30 cm", w.cooler.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	refuse("There is no such box", tin.ID, where.PutInput{To: "box", BoxID: new(store.NewID())})
+	pair := w.make("pair", 1, func(in *gear.GearInput) { asBox(in); in.Count = 2 })
+	refuse("split one off", tin.ID, where.PutInput{To: "box", BoxID: &pair.ID})
+	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	refuse("carries 60.0 kg at most; with brick it would hold 61.3 kg", brick.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	papers := w.make("papers", 0.1, func(in *gear.GearInput) { small(in); in.NeedsDry = true })
+	refuse("neither keeps water out nor is in a dry place", papers.ID, where.PutInput{To: "box", BoxID: &box.ID})
 	change := box.GearInput
 	change.KeepsDry = true
-	_, err := w.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version, change)
+	_, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version, change)
 	require.NoError(t, err)
-	assert.NoError(t, second(w.to(papers.ID, PutInput{To: "box", BoxID: &box.ID})), "a sealed box in a wet locker keeps papers")
-	change.Inside = Vec{}
-	_, err = w.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
+	assert.NoError(t, second(w.to(papers.ID, where.PutInput{To: "box", BoxID: &box.ID})), "a sealed box in a wet locker keeps papers")
+	change.Inside = model.Vec{}
+	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
 	assert.Contains(t, err.Error(), "holds 2 things: take them out")
-	assert.Error(t, second(w.to(papers.ID, PutInput{To: "box"})), "which box?")
+	assert.Error(t, second(w.to(papers.ID, where.PutInput{To: "box"})), "which box?")
 }
 
 func second[T any](_ T, err error) error { return err }
@@ -122,17 +130,17 @@ func second[T any](_ T, err error) error { return err }
 func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 	w := newWorld(t)
 	vest := w.make("vest", 2, small)
-	require.NoError(t, second(w.to(vest.ID, PutInput{To: "person", MemberID: &w.hand.Member})))
+	require.NoError(t, second(w.to(vest.ID, where.PutInput{To: "person", MemberID: &w.hand.Member})))
 	assert.Zero(t, w.state().Now.GearKg, "Sune is ashore, and so is his vest")
 	at := w.post
-	_, err := w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{MemberID: &w.hand.Member, PostID: &at})
+	_, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &w.hand.Member, PostID: &at})
 	require.NoError(t, err)
 	assert.InDelta(t, 2, w.state().Now.GearKg, 1e-9)
 	assert.Equal(t, "with Sune", w.spot(vest.ID).Text)
-	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) error {
-		s, err := w.snapshot(tx, w.owner, w.boat)
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
+		s, err := w.Where.Snapshot(tx, w.owner, w.boat)
 		require.NoError(t, err)
-		assert.InDelta(t, 82, s.dressed()[0].body.Kg, 1e-9, "it walks with them in the crew tests")
+		assert.InDelta(t, 82, s.Dressed()[0].Body.Kg, 1e-9, "it walks with them in the crew tests")
 		return nil
 	}))
 }
@@ -140,100 +148,100 @@ func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("van", "drawer 2")
-	answer, err := w.to(w.chartbox.ID, PutInput{To: "shed", ShedID: &shelf})
+	answer, err := w.to(w.chartbox.ID, where.PutInput{To: "shed", ShedID: &shelf})
 	require.NoError(t, err)
 	assert.Contains(t, answer.Said[0], "must stay dry, and van, drawer 2 gets wet", "said, not refused")
-	_, err = w.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, PutInput{To: "quay", Version: 0})
+	_, err = w.Where.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, where.PutInput{To: "quay", Version: 0})
 	refusal := kindOf(t, err)
-	assert.Equal(t, Conflict, refusal.Kind, "the mover saw an older state")
-	assert.Equal(t, "van, drawer 2", refusal.State.(Spot).Text)
+	assert.Equal(t, refuse.Conflict, refusal.Kind, "the mover saw an older state")
+	assert.Equal(t, "van, drawer 2", refusal.State.(where.Spot).Text)
 	back := answer.Was
-	_, err = w.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, back)
+	_, err = w.Where.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, back)
 	require.NoError(t, err)
-	where, err := w.Where(ctx, w.owner, w.chartbox.ID)
+	at, err := w.Where.Where(ctx, w.owner, w.chartbox.ID)
 	require.NoError(t, err)
-	assert.Equal(t, "quay", where.Spot.Kind)
-	require.Len(t, where.Trail, 2)
-	assert.Equal(t, []string{"Sune", "the quay"}, []string{where.Trail[0].By, where.Trail[0].Text})
-	assert.Equal(t, []string{"Ilse", "van, drawer 2"}, []string{where.Trail[1].By, where.Trail[1].Text})
-	assert.Equal(t, Refused, kindOf(t, func() error {
-		require.NoError(t, second(w.to(w.chartbox.ID, PutInput{To: "shed", ShedID: &shelf})))
-		return w.RemoveShed(ctx, w.owner, shelf)
+	assert.Equal(t, "quay", at.Spot.Kind)
+	require.Len(t, at.Trail, 2)
+	assert.Equal(t, []string{"Sune", "the quay"}, []string{at.Trail[0].By, at.Trail[0].Text})
+	assert.Equal(t, []string{"Ilse", "van, drawer 2"}, []string{at.Trail[1].By, at.Trail[1].Text})
+	assert.Equal(t, refuse.Refused, kindOf(t, func() error {
+		require.NoError(t, second(w.to(w.chartbox.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+		return w.Shed.RemoveShed(ctx, w.owner, shelf)
 	}()).Kind, "things are kept there")
 	key := store.NewID()
-	in := PutInput{To: "quay", Version: w.spot(w.chartbox.ID).Version}
-	require.NoError(t, second(w.Put(ctx, w.owner, key, w.chartbox.ID, in)))
-	require.NoError(t, second(w.Put(ctx, w.owner, key, w.chartbox.ID, in)), "a repeat changes nothing")
-	assert.NoError(t, w.RemoveShed(ctx, w.owner, shelf))
+	in := where.PutInput{To: "quay", Version: w.spot(w.chartbox.ID).Version}
+	require.NoError(t, second(w.Where.Put(ctx, w.owner, key, w.chartbox.ID, in)))
+	require.NoError(t, second(w.Where.Put(ctx, w.owner, key, w.chartbox.ID, in)), "a repeat changes nothing")
+	assert.NoError(t, w.Shed.RemoveShed(ctx, w.owner, shelf))
 }
 
 func TestAThingAboardIsTellableInWords(t *testing.T) {
 	w := newWorld(t)
-	a, b := w.make("a", 1, func(in *GearInput) { in.Size, in.Turn = Vec{0.35, 0.55, 0.1}, "none" }), w.make("b", 1, func(in *GearInput) { in.Size, in.Turn = Vec{0.35, 0.55, 0.1}, "none" })
-	net := w.make("net", 0.5, func(in *GearInput) { in.Size, in.Turn, in.Shape = Vec{0.75, 0.5, 0.05}, "none", "soft" })
-	for _, g := range []GearView{a, b, net} {
-		require.NoError(t, second(w.to(g.ID, PutInput{To: "place", PlaceID: &w.locker})))
+	a, b := w.make("a", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" }), w.make("b", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" })
+	net := w.make("net", 0.5, func(in *gear.GearInput) { in.Size, in.Turn, in.Shape = model.Vec{0.75, 0.5, 0.05}, "none", "soft" })
+	for _, g := range []gear.GearView{a, b, net} {
+		require.NoError(t, second(w.to(g.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
 	}
-	where, err := w.Where(ctx, w.owner, a.ID)
+	where, err := w.Where.Where(ctx, w.owner, a.ID)
 	require.NoError(t, err)
 	assert.Regexp(t, `^Test boat, stern locker, first box from the ste(m|rn), under net$`, where.Sentence)
 	assert.Equal(t, []string{"reach into stern locker", "lift off net"}, where.Way)
 	require.Len(t, where.Box, 1)
 	assert.InDelta(t, 0.35, where.Box[0].Size[0], 1e-9)
-	_, err = w.Where(ctx, w.owner, store.NewID())
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Where.Where(ctx, w.owner, store.NewID())
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
 func TestAnotherCrewsGearCannotBeReached(t *testing.T) {
 	w := newWorld(t)
-	crew, una, err := w.Found(ctx, "Others", "Una", "una", password)
+	crew, una, err := w.Crew.Found(ctx, "Others", "Una", "una", password)
 	require.NoError(t, err)
-	other := Actor{Crew: crew, Member: una, Role: Owner}
+	other := kernel.Actor{Crew: crew, Member: una, Role: kernel.Owner}
 	shelf := w.shelf("boathouse", "shelf A")
-	theirs, err := w.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, gearInput("theirs", 1))
+	theirs, err := w.Gear.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, gearInput("theirs", 1))
 	require.NoError(t, err)
 	for name, err := range map[string]error{
-		"read":  second(w.GearOne(ctx, other, w.cooler.ID)),
-		"where": second(w.Where(ctx, other, w.cooler.ID)),
-		"move":  second(w.Put(ctx, other, uuid.Nil, w.cooler.ID, PutInput{To: "quay"})),
-		"shelf": second(w.Put(ctx, other, uuid.Nil, theirs.ID, PutInput{To: "shed", ShedID: &shelf})),
-		"place": second(w.Put(ctx, other, uuid.Nil, theirs.ID, PutInput{To: "place", PlaceID: &w.locker})),
-		"lend":  w.Loan(ctx, other, uuid.Nil, w.cooler.ID, LoanInput{Way: "lent", Whom: "x"}),
-		"note":  w.AddNote(ctx, other, uuid.Nil, w.cooler.ID, NoteInput{Kind: "seen"}),
-		"many":  w.ChangeMany(ctx, other, uuid.Nil, BulkInput{Gear: []uuid.UUID{w.cooler.ID}, AddTag: "mine"}),
-		"label": second(w.Labels(ctx, other, "http://x", LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{w.cooler.ID}})),
-		"spare": second(w.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, func() GearInput { in := gearInput("x", 1); in.SparesFor = &w.cooler.ID; return in }())),
-		"split": second(w.SplitGear(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
-		"weigh": second(w.Weighed(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
+		"read":  second(w.Gear.GearOne(ctx, other, w.cooler.ID)),
+		"where": second(w.Where.Where(ctx, other, w.cooler.ID)),
+		"move":  second(w.Where.Put(ctx, other, uuid.Nil, w.cooler.ID, where.PutInput{To: "quay"})),
+		"shelf": second(w.Where.Put(ctx, other, uuid.Nil, theirs.ID, where.PutInput{To: "shed", ShedID: &shelf})),
+		"place": second(w.Where.Put(ctx, other, uuid.Nil, theirs.ID, where.PutInput{To: "place", PlaceID: &w.locker})),
+		"lend":  w.Trips.Loan(ctx, other, uuid.Nil, w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "x"}),
+		"note":  w.Gear.AddNote(ctx, other, uuid.Nil, w.cooler.ID, gear.NoteInput{Kind: "seen"}),
+		"many":  w.Gear.ChangeMany(ctx, other, uuid.Nil, gear.BulkInput{Gear: []uuid.UUID{w.cooler.ID}, AddTag: "mine"}),
+		"label": second(w.Gear.Labels(ctx, other, "http://x", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{w.cooler.ID}})),
+		"spare": second(w.Gear.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, func() gear.GearInput { in := gearInput("x", 1); in.SparesFor = &w.cooler.ID; return in }())),
+		"split": second(w.Gear.SplitGear(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
+		"weigh": second(w.Weighing.Weighed(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
 	} {
-		assert.Equal(t, NotFound, kindOf(t, err).Kind, name)
+		assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, name)
 	}
-	hits, err := w.Find(ctx, other, "cooler")
+	hits, err := w.Gear.Find(ctx, other, "cooler")
 	require.NoError(t, err)
 	assert.Empty(t, hits)
 }
 
 func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 	w := newWorld(t)
-	cost, expires := 129.5, DayOf(w.now()).Add(300)
-	in := GearInput{Name: "flares", Nickname: "bangers", Tags: []string{"Safety", "sea  trout", "safety"}, OwnerID: &w.hand.Member, Shape: "soft", Size: Vec{0.3, 0.1, 0.1},
-		UseSize: Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
+	cost, expires := 129.5, kernel.DayOf(w.Kernel.Now()).Add(300)
+	in := gear.GearInput{Name: "flares", Nickname: "bangers", Tags: []string{"Safety", "sea  trout", "safety"}, OwnerID: &w.hand.Member, Shape: "soft", Size: model.Vec{0.3, 0.1, 0.1},
+		UseSize: model.Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
 		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID, Uses: &cost, UsedFrom: "helm"}
-	g, err := w.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
+	g, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
 	require.NoError(t, err)
 	in.Tags = []string{"safety", "sea trout"}
-	d, err := w.GearOne(ctx, w.owner, g.ID)
+	d, err := w.Gear.GearOne(ctx, w.owner, g.ID)
 	require.NoError(t, err)
 	assert.Equal(t, in, d.GearInput)
-	of, err := w.GearOne(ctx, w.owner, w.cooler.ID)
+	of, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
 	require.NoError(t, err)
 	require.Len(t, of.Spares, 1)
 
 	change := d.GearInput
 	change.Condition, change.Count, change.Kg = "broken", 1, 1.3
-	_, err = w.SaveGear(ctx, w.hand, store.NewID(), g.ID, g.Version, change)
+	_, err = w.Gear.SaveGear(ctx, w.hand, store.NewID(), g.ID, g.Version, change)
 	require.NoError(t, err)
-	d, err = w.GearOne(ctx, w.owner, g.ID)
+	d, err = w.Gear.GearOne(ctx, w.owner, g.ID)
 	require.NoError(t, err)
 	var notes []string
 	for _, n := range d.Notes {
@@ -241,47 +249,47 @@ func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 	}
 	assert.ElementsMatch(t, []string{"Sune: worn → broken", "Sune: 3 → 1", "Sune: 1.2 kg (plate) → 1.3 kg (plate)"}, notes)
 
-	for field, spoil := range map[string]func(*GearInput){
-		"name": func(in *GearInput) { in.Name = "\n" }, "hazards[0]": func(in *GearInput) { in.Hazards = []string{"bears"} }, "tags[0]": func(in *GearInput) { in.Tags = []string{"a;b"} },
-		"inside_m": func(in *GearInput) { in.Inside = Vec{0.1, 0, 0} }, "inside_m[2]": func(in *GearInput) { in.Inside = Vec{0.1, 0.05, 0.3} },
-		"count": func(in *GearInput) { in.Count = 0; in.RestockAt = 0 }, "cost": func(in *GearInput) { c := -1.0; in.Cost = &c }} {
+	for field, spoil := range map[string]func(*gear.GearInput){
+		"name": func(in *gear.GearInput) { in.Name = "\n" }, "hazards[0]": func(in *gear.GearInput) { in.Hazards = []string{"bears"} }, "tags[0]": func(in *gear.GearInput) { in.Tags = []string{"a;b"} },
+		"inside_m": func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0, 0} }, "inside_m[2]": func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0.05, 0.3} },
+		"count": func(in *gear.GearInput) { in.Count = 0; in.RestockAt = 0 }, "cost": func(in *gear.GearInput) { c := -1.0; in.Cost = &c }} {
 		bad := in
 		spoil(&bad)
-		_, err := w.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, bad)
+		_, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, bad)
 		assert.Contains(t, fmt.Sprint(kindOf(t, err).Faults), field)
 	}
 }
 
 func TestSomeOfSeveralAreSplitOff(t *testing.T) {
 	w := newWorld(t)
-	vests := w.make("vest", 1, func(in *GearInput) { small(in); in.Count = 5; in.Tags = []string{"safety"} })
-	require.NoError(t, second(w.to(vests.ID, PutInput{To: "place", PlaceID: &w.locker})))
-	part, err := w.SplitGear(ctx, w.owner, store.NewID(), vests.ID, vests.Version, 2)
+	vests := w.make("vest", 1, func(in *gear.GearInput) { small(in); in.Count = 5; in.Tags = []string{"safety"} })
+	require.NoError(t, second(w.to(vests.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	part, err := w.Gear.SplitGear(ctx, w.owner, store.NewID(), vests.ID, vests.Version, 2)
 	require.NoError(t, err)
 	assert.Equal(t, 2, part.Count)
 	assert.Equal(t, []string{"safety"}, part.Tags)
 	assert.Equal(t, w.spot(vests.ID).Text, w.spot(part.ID).Text)
-	rest, err := w.GearOne(ctx, w.owner, vests.ID)
+	rest, err := w.Gear.GearOne(ctx, w.owner, vests.ID)
 	require.NoError(t, err)
 	assert.Equal(t, 3, rest.Count)
-	_, err = w.SplitGear(ctx, w.owner, store.NewID(), vests.ID, rest.Version, 3)
+	_, err = w.Gear.SplitGear(ctx, w.owner, store.NewID(), vests.ID, rest.Version, 3)
 	assert.Contains(t, fmt.Sprint(kindOf(t, err).Faults), "must be from 1 to 2: there are 3")
 }
 
 func TestManyAreChangedAtOnceOrNone(t *testing.T) {
 	w := newWorld(t)
 	both := []uuid.UUID{w.cooler.ID, w.chartbox.ID}
-	require.NoError(t, w.ChangeMany(ctx, w.owner, store.NewID(), BulkInput{Gear: both, OwnerID: &w.hand.Member, AddTag: "Cod"}))
-	page, err := w.Gear(ctx, w.owner, GearQuery{Tag: "cod", Owner: &w.hand.Member, Limit: 10})
+	require.NoError(t, w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: both, OwnerID: &w.hand.Member, AddTag: "Cod"}))
+	page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Tag: "cod", Owner: &w.hand.Member, Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, page.Rows, 2)
-	err = w.ChangeMany(ctx, w.owner, store.NewID(), BulkInput{Gear: append(both, store.NewID()), RemoveTag: "cod"})
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
-	page, err = w.Gear(ctx, w.owner, GearQuery{Tag: "cod", Limit: 10})
+	err = w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: append(both, store.NewID()), RemoveTag: "cod"})
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	page, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Tag: "cod", Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, page.Rows, 2, "none was changed")
-	require.NoError(t, w.ChangeMany(ctx, w.owner, store.NewID(), BulkInput{Gear: both, Remove: true}))
-	page, err = w.Gear(ctx, w.owner, GearQuery{Limit: 10})
+	require.NoError(t, w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: both, Remove: true}))
+	page, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Limit: 10})
 	require.NoError(t, err)
 	assert.Empty(t, page.Rows)
 }
@@ -290,16 +298,16 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("boathouse", "shelf A")
 	for i := range 25 {
-		g := w.make(fmt.Sprintf("Thing %c", 'Y'-i), 1, func(in *GearInput) { small(in); in.MassKnown = []string{"guess", "weighed"}[i%2] })
+		g := w.make(fmt.Sprintf("Thing %c", 'Y'-i), 1, func(in *gear.GearInput) { small(in); in.MassKnown = []string{"guess", "weighed"}[i%2] })
 		if i%5 == 0 {
-			require.NoError(t, second(w.to(g.ID, PutInput{To: "shed", ShedID: &shelf})))
+			require.NoError(t, second(w.to(g.ID, where.PutInput{To: "shed", ShedID: &shelf})))
 		}
 	}
 	for _, sort := range []string{"name", "recent"} {
 		var names []string
 		after := ""
 		for range 10 {
-			page, err := w.Gear(ctx, w.owner, GearQuery{Sort: sort, After: after, Limit: 6})
+			page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Sort: sort, After: after, Limit: 6})
 			require.NoError(t, err)
 			for _, r := range page.Rows {
 				names = append(names, r.Name)
@@ -315,18 +323,18 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 		}
 	}
 	for _, c := range []struct {
-		q    GearQuery
+		q    gear.GearQuery
 		want int
-	}{{GearQuery{Kind: "shed"}, 5}, {GearQuery{Shed: &shelf}, 5}, {GearQuery{Only: "unweighed"}, 13}, {GearQuery{Text: "thing"}, 25}, {GearQuery{Text: "thing boathouse"}, 5},
-		{GearQuery{Text: "nothing of the sort"}, 0}, {GearQuery{Boat: &w.boat}, 0}, {GearQuery{Only: "containers"}, 0}, {GearQuery{Only: "worn"}, 0}} {
+	}{{gear.GearQuery{Kind: "shed"}, 5}, {gear.GearQuery{Shed: &shelf}, 5}, {gear.GearQuery{Only: "unweighed"}, 13}, {gear.GearQuery{Text: "thing"}, 25}, {gear.GearQuery{Text: "thing boathouse"}, 5},
+		{gear.GearQuery{Text: "nothing of the sort"}, 0}, {gear.GearQuery{Boat: &w.boat}, 0}, {gear.GearQuery{Only: "containers"}, 0}, {gear.GearQuery{Only: "worn"}, 0}} {
 		c.q.Limit = 100
-		page, err := w.Gear(ctx, w.owner, c.q)
+		page, err := w.Gear.Gear(ctx, w.owner, c.q)
 		require.NoError(t, err)
 		assert.Len(t, page.Rows, c.want, "%+v", c.q)
 	}
-	_, err := w.Gear(ctx, w.owner, GearQuery{After: "rubbish", Limit: 5})
+	_, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{After: "rubbish", Limit: 5})
 	assert.Contains(t, fmt.Sprint(kindOf(t, err).Faults), "is no cursor")
-	s, err := w.Summary(ctx, w.owner)
+	s, err := w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 27, s.Entries)
 	assert.Equal(t, 5, s.Kinds["shed"])
@@ -336,13 +344,13 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("boathouse", "top shelf")
-	extinguisher := w.make("fire extinguisher", 3, func(in *GearInput) { small(in); in.OwnerID = &w.hand.Member })
-	net := w.make("landing net", 1, func(in *GearInput) { small(in); in.Nickname, in.Tags = "the scoop", []string{"sea trout"} })
+	extinguisher := w.make("fire extinguisher", 3, func(in *gear.GearInput) { small(in); in.OwnerID = &w.hand.Member })
+	net := w.make("landing net", 1, func(in *gear.GearInput) { small(in); in.Nickname, in.Tags = "the scoop", []string{"sea trout"} })
 	other := w.make("Mørke net", 1, small)
-	require.NoError(t, second(w.to(net.ID, PutInput{To: "shed", ShedID: &shelf})))
-	require.NoError(t, second(w.to(extinguisher.ID, PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(net.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+	require.NoError(t, second(w.to(extinguisher.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
 	first := func(q string) uuid.UUID {
-		hits, err := w.Find(ctx, w.owner, q)
+		hits, err := w.Gear.Find(ctx, w.owner, q)
 		require.NoError(t, err)
 		if len(hits) == 0 {
 			return uuid.Nil
@@ -354,14 +362,14 @@ func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 		"extinguisher stern": extinguisher.ID, "boathouse": shelf, "stern locker": w.locker, "zzzz": uuid.Nil} {
 		assert.Equal(t, want, first(q), q)
 	}
-	require.NoError(t, w.AddNote(ctx, w.owner, store.NewID(), other.ID, NoteInput{Kind: "seen"}))
+	require.NoError(t, w.Gear.AddNote(ctx, w.owner, store.NewID(), other.ID, gear.NoteInput{Kind: "seen"}))
 	assert.Equal(t, other.ID, first("net"), "the one that was used last comes first")
-	hits, err := w.Find(ctx, w.owner, "")
+	hits, err := w.Gear.Find(ctx, w.owner, "")
 	require.NoError(t, err)
 	assert.Equal(t, other.ID, hits[0].ID, "without a word, what was used last")
 	in := net.GearInput
 	in.Name = "gaff"
-	_, err = w.SaveGear(ctx, w.owner, store.NewID(), net.ID, net.Version, in)
+	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), net.ID, net.Version, in)
 	require.NoError(t, err)
 	assert.Equal(t, uuid.Nil, first("landing"), "an old name is forgotten")
 	assert.Equal(t, net.ID, first("gaff"))
@@ -370,50 +378,50 @@ func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 func TestLinesOfTextMakeGear(t *testing.T) {
 	w := newWorld(t)
 	text := strings.Repeat("2 tray 10x8x5 0.3kg wet @stern locker +Sune #pike\n", 3) + "anchor\n"
-	read, err := w.AddLines(ctx, w.owner, uuid.Nil, text, false)
+	read, err := w.Gear.AddLines(ctx, w.owner, uuid.Nil, text, false)
 	require.NoError(t, err)
 	require.Len(t, read.Lines, 4)
 	assert.Empty(t, read.Made)
 	assert.Empty(t, read.Lines[0].Doubts)
 	assert.Contains(t, read.Lines[3].Doubts[0], "is a guess")
 	key := store.NewID()
-	made, err := w.AddLines(ctx, w.owner, key, text, true)
+	made, err := w.Gear.AddLines(ctx, w.owner, key, text, true)
 	require.NoError(t, err)
 	require.Len(t, made.Made, 4)
-	_, err = w.AddLines(ctx, w.owner, key, text, true)
+	_, err = w.Gear.AddLines(ctx, w.owner, key, text, true)
 	require.NoError(t, err)
-	s, err := w.Summary(ctx, w.owner)
+	s, err := w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 6, s.Entries, "a repeat adds nothing")
-	d, err := w.GearOne(ctx, w.owner, made.Made[0])
+	d, err := w.Gear.GearOne(ctx, w.owner, made.Made[0])
 	require.NoError(t, err)
 	assert.Equal(t, "Test boat, stern locker", d.Spot.Text)
 	assert.Equal(t, w.hand.Member, *d.OwnerID)
 	assert.Equal(t, []string{"pike"}, d.Tags)
 
-	made, err = w.AddLines(ctx, w.owner, store.NewID(), "hull 300x200x90 100kg @small tray", true)
+	made, err = w.Gear.AddLines(ctx, w.owner, store.NewID(), "hull 300x200x90 100kg @small tray", true)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(made.Lines[0].Doubts), "It is on the quay.")
-	_, err = w.AddLines(ctx, w.owner, store.NewID(), "tray 1kg 9x9x9\n@stern locker", true)
+	_, err = w.Gear.AddLines(ctx, w.owner, store.NewID(), "tray 1kg 9x9x9\n@stern locker", true)
 	assert.Contains(t, err.Error(), "1 of 2 lines make no piece, so nothing was added.")
-	s, err = w.Summary(ctx, w.owner)
+	s, err = w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 7, s.Entries)
 }
 
 func TestGearIsCopiedFromABoatWithItsBoxes(t *testing.T) {
 	w := newWorld(t)
-	box, hooks := w.make("box", 1, func(in *GearInput) { asBox(in); in.Serial = "S-1" }), w.make("hooks", 0.1, small)
-	require.NoError(t, second(w.to(hooks.ID, PutInput{To: "box", BoxID: &box.ID})))
-	_, err := w.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
+	box, hooks := w.make("box", 1, func(in *gear.GearInput) { asBox(in); in.Serial = "S-1" }), w.make("hooks", 0.1, small)
+	require.NoError(t, second(w.to(hooks.ID, where.PutInput{To: "box", BoxID: &box.ID})))
+	_, err := w.Gear.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
 	assert.Contains(t, err.Error(), "nothing aboard")
-	require.NoError(t, second(w.to(box.ID, PutInput{To: "place", PlaceID: &w.locker})))
-	n, err := w.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
+	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	n, err := w.Gear.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 2, n)
-	page, err := w.Gear(ctx, w.owner, GearQuery{Text: "box", Kind: "quay", Limit: 10})
+	page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: "box", Kind: "quay", Limit: 10})
 	require.NoError(t, err)
-	i := slices.IndexFunc(page.Rows, func(r GearRow) bool { return r.Name == "box" })
+	i := slices.IndexFunc(page.Rows, func(r gear.GearRow) bool { return r.Name == "box" })
 	require.GreaterOrEqual(t, i, 0)
 	assert.Equal(t, 1, page.Rows[i].Holds)
 	assert.Empty(t, page.Rows[i].Serial)

@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"fmt"
@@ -6,8 +6,13 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/trips"
+	"ergasia/app/where"
 	"ergasia/formats/table"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -15,7 +20,7 @@ import (
 )
 
 // oddGear draws gear with every field used now and then.
-func oddGear(r *rand.Rand, w *world, i int) GearInput {
+func oddGear(r *rand.Rand, w *world, i int) gear.GearInput {
 	signs := []rune("=+-@'\"\n\t;,aåø網 1#")
 	name := []rune(fmt.Sprintf("g%d ", i))
 	for range r.IntN(20) {
@@ -25,22 +30,22 @@ func oddGear(r *rand.Rand, w *world, i int) GearInput {
 		name = append([]rune{signs[r.IntN(5)]}, name...)
 	}
 	side := func() float64 { return float64(1+r.IntN(60)) / 100 }
-	in := GearInput{Name: string(name), Size: Vec{side(), side(), side()}, Kg: float64(r.IntN(4000)) / 1000, Count: 1 + r.IntN(5), NeedsDry: r.IntN(2) == 0,
+	in := gear.GearInput{Name: string(name), Size: model.Vec{side(), side(), side()}, Kg: float64(r.IntN(4000)) / 1000, Count: 1 + r.IntN(5), NeedsDry: r.IntN(2) == 0,
 		MassKnown: []string{"weighed", "plate", "catalogue", "guess"}[r.IntN(4)], Turn: []string{"none", "upright", "any"}[r.IntN(3)],
 		Shape: []string{"box", "rod", "soft", "loose"}[r.IntN(4)], Condition: []string{"good", "worn", "broken"}[r.IntN(3)],
 		Fragile: r.IntN(2) == 0, Metal: r.IntN(2) == 0, Buoyant: r.IntN(2) == 0}
 	if r.IntN(2) == 0 {
-		in.Tags, in.Hazards = []string{"sea trout", fmt.Sprintf("tag %d", r.IntN(5))}, []string{Hazards[r.IntN(len(Hazards))]}
+		in.Tags, in.Hazards = []string{"sea trout", fmt.Sprintf("tag %d", r.IntN(5))}, []string{gear.Hazards[r.IntN(len(gear.Hazards))]}
 	}
 	if r.IntN(2) == 0 {
-		cost, last := float64(r.IntN(100000))/100, DayOf(w.now()).Add(r.IntN(900)-300)
+		cost, last := float64(r.IntN(100000))/100, kernel.DayOf(w.Kernel.Now()).Add(r.IntN(900)-300)
 		in.Cost, in.ExpiresOn, in.OwnerID, in.Nickname, in.Serial = &cost, &last, &w.hand.Member, "=nick", "-12"
 	}
 	if r.IntN(3) == 0 {
-		in.UseSize, in.RestockAt = Vec{side(), side(), side()}, r.IntN(9)
+		in.UseSize, in.RestockAt = model.Vec{side(), side(), side()}, r.IntN(9)
 	}
 	if in.Count == 1 && r.IntN(2) == 0 {
-		in.Inside = Vec{in.Size[0] * 0.9, in.Size[1] * 0.9, in.Size[2] * 0.9}
+		in.Inside = model.Vec{in.Size[0] * 0.9, in.Size[1] * 0.9, in.Size[2] * 0.9}
 		in.HoldsKg, in.KeepsDry = float64(r.IntN(30)), r.IntN(2) == 0
 	}
 	return in
@@ -53,7 +58,7 @@ func TestWhateverGearThereIsATableBringsItBack(t *testing.T) {
 		r := rand.New(rand.NewPCG(seed, 11))
 		var ids []uuid.UUID
 		for i := range 60 {
-			g, err := y.SaveGear(ctx, y.owner, store.NewID(), uuid.Nil, 0, oddGear(r, y.world, i))
+			g, err := y.Gear.SaveGear(ctx, y.owner, store.NewID(), uuid.Nil, 0, oddGear(r, y.world, i))
 			require.NoError(t, err)
 			ids = append(ids, g.ID)
 		}
@@ -62,23 +67,23 @@ func TestWhateverGearThereIsATableBringsItBack(t *testing.T) {
 			_, _ = y.to(ids[r.IntN(len(ids))], y.anywhere())
 		}
 		y.sound(t, "before")
-		before, err := y.Export(ctx, y.owner)
+		before, err := y.Gear.Export(ctx, y.owner)
 		require.NoError(t, err)
-		same, err := y.Import(ctx, y.owner, uuid.Nil, before, false)
+		same, err := y.Gear.Import(ctx, y.owner, uuid.Nil, before, false)
 		require.NoError(t, err)
 		assert.Equal(t, 60, same.Same, "%+v", notSame(same))
 		y.wipe()
-		done, err := y.Import(ctx, y.owner, store.NewID(), before, true)
+		done, err := y.Gear.Import(ctx, y.owner, store.NewID(), before, true)
 		require.NoError(t, err, "%v", err)
 		assert.Equal(t, 60, done.New)
 		y.sound(t, "after")
-		after, err := y.Export(ctx, y.owner)
+		after, err := y.Gear.Export(ctx, y.owner)
 		require.NoError(t, err)
 		assert.Equal(t, string(before), string(after))
 	}
 }
 
-func notSame(v ImportView) (rows []RowFate) {
+func notSame(v gear.ImportView) (rows []gear.RowFate) {
 	for _, r := range v.Rows {
 		if r.Fate != "same" {
 			rows = append(rows, r)
@@ -90,54 +95,54 @@ func notSame(v ImportView) (rows []RowFate) {
 func TestATableMovesABoxWithWhatItHolds(t *testing.T) {
 	w := newWorld(t)
 	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, small)
-	require.NoError(t, second(w.to(tin.ID, PutInput{To: "box", BoxID: &box.ID})))
+	require.NoError(t, second(w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})))
 	w.shelf("boathouse", "shelf A")
 	move := "id,name,place\n" + box.ID.String() + ",box,ashore: boathouse / shelf A\n"
-	done, err := w.Import(ctx, w.owner, store.NewID(), []byte(move), true)
+	done, err := w.Gear.Import(ctx, w.owner, store.NewID(), []byte(move), true)
 	require.NoError(t, err)
 	assert.Equal(t, 1, done.Changed)
 	assert.Equal(t, "boathouse, shelf A, in box", w.spot(tin.ID).Text)
-	where, err := w.Where(ctx, w.owner, box.ID)
+	where, err := w.Where.Where(ctx, w.owner, box.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "boathouse, shelf A", where.Trail[0].Text, "the table's moves are in the history")
 }
 
 func TestATableWithALentThingLeavesItLent(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, w.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, LoanInput{Way: "lent", Whom: "Bo"}))
-	text, err := w.Export(ctx, w.owner)
+	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo"}))
+	text, err := w.Gear.Export(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Contains(t, string(text), ",lent,")
-	view, err := w.Import(ctx, w.owner, uuid.Nil, text, false)
+	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, text, false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Same)
 	elsewhere := strings.Replace(string(text), ",lent,", ",quay,", 1)
-	view, err = w.Import(ctx, w.owner, store.NewID(), []byte(elsewhere), true)
+	view, err = w.Gear.Import(ctx, w.owner, store.NewID(), []byte(elsewhere), true)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(view.Rows), "it stays so until its return is noted")
 	assert.Equal(t, "lent to Bo", w.spot(w.cooler.ID).Text)
 }
 
 func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
-	cost, last := 3.0, Date{}
+	cost, last := 3.0, kernel.Date{}
 	require.NoError(t, last.UnmarshalText([]byte("2027-03-31")))
 	spare := store.NewID()
-	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: Vec{0.3, 0.2, 0.1}, UseSize: Vec{0.4, 0.3, 0.2}, Inside: Vec{0.2, 0.1, 0.05},
+	in := gear.GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05},
 		HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"},
 		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost, UsedFrom: "helm", Guide: 0.025}
-	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
-	require.Len(t, cells, len(columns))
+	cells := gear.TableRow(gear.GearRow{GearView: gear.GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
+	require.Len(t, cells, len(gear.Columns))
 	for i, c := range cells {
-		assert.NotEmpty(t, c, "%s is written", columns[i])
+		assert.NotEmpty(t, c, "%s is written", gear.Columns[i])
 	}
-	text, err := table.Write(columns, [][]string{cells})
+	text, err := table.Write(gear.Columns, [][]string{cells})
 	require.NoError(t, err)
-	rows, err := table.Read(text, columns)
+	rows, err := table.Read(text, gear.Columns)
 	require.NoError(t, err)
-	var back GearInput
-	read := cellReader{cells: rows[0].Cells}
-	read.into(&back)
-	assert.Empty(t, read.faults)
+	var back gear.GearInput
+	read := gear.CellReader{Cells: rows[0].Cells}
+	read.Into(&back)
+	assert.Empty(t, read.Faults)
 	back.SparesFor = in.SparesFor // told by id, which the importer looks up
 	assert.Equal(t, in, back)
 }

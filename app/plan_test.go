@@ -1,12 +1,18 @@
-package app
+package app_test
 
 import (
 	"context"
 	"fmt"
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/refuse"
+	"ergasia/app/stowing"
 	"ergasia/core/reach"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -15,41 +21,43 @@ import (
 )
 
 // often says how often a thing is fetched, and from where.
-func often(n float64, from string) func(*GearInput) {
-	return func(in *GearInput) { in.Size, in.Turn, in.Uses, in.UsedFrom = Vec{0.2, 0.15, 0.1}, "any", &n, from }
+func often(n float64, from string) func(*gear.GearInput) {
+	return func(in *gear.GearInput) {
+		in.Size, in.Turn, in.Uses, in.UsedFrom = model.Vec{0.2, 0.15, 0.1}, "any", &n, from
+	}
 }
 
 // muddled is a boat with lockers fore and aft, and what is used most far from
 // where it is used.
-func muddled(t *testing.T) (w *world, frequent, seldom GearView, fore uuid.UUID) {
+func muddled(t *testing.T) (w *world, frequent, seldom gear.GearView, fore uuid.UUID) {
 	w = newWorld(t)
 	var err error
-	fore, err = w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "fore locker", Corner: Vec{3.4, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry"})
+	fore, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry"})
 	require.NoError(t, err)
-	_, err = w.AddPost(ctx, w.owner, uuid.Nil, w.boat, PostInput{"fore deck", Vec{3.1, 0, 0.3}})
+	_, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck", At: model.Vec{3.1, 0, 0.3}})
 	require.NoError(t, err)
 	frequent, seldom = w.make("jigs", 1, often(40, "fore deck")), w.make("spare plugs", 1, often(0.1, "helm"))
-	for _, g := range []GearView{frequent, seldom} {
+	for _, g := range []gear.GearView{frequent, seldom} {
 		_, err = w.put(w.owner, g, &w.locker)
 		require.NoError(t, err)
 	}
 	return w, frequent, seldom, fore
 }
 
-func (w *world) planned(in PlanInput) PlanView {
+func (w *world) planned(in stowing.PlanInput) stowing.PlanView {
 	if in.School == "" {
 		in.School = "use"
 	}
-	v, err := w.Plan(ctx, w.owner, w.boat, in)
+	v, err := w.Stowing.Plan(ctx, w.owner, w.boat, in)
 	require.NoError(w.t, err)
 	return v
 }
 
-func (v PlanView) accepted() AcceptInput {
-	var in AcceptInput
+func accepted(v stowing.PlanView) stowing.AcceptInput {
+	var in stowing.AcceptInput
 	for _, m := range v.Moves {
-		in.Moves = append(in.Moves, MoveInput{GearID: &m.GearID, PlaceID: m.PlaceID, Version: m.Version})
+		in.Moves = append(in.Moves, aboard.MoveInput{GearID: &m.GearID, PlaceID: m.PlaceID, Version: m.Version})
 	}
 	return in
 }
@@ -57,7 +65,7 @@ func (v PlanView) accepted() AcceptInput {
 func TestAPlanBringsWhatIsUsedMostToWhereItIsUsed(t *testing.T) {
 	w, jigs, _, fore := muddled(t)
 	before := w.state()
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	require.NotEmpty(t, v.Moves)
 	k := 0
 	for k < len(v.Moves)-1 && v.Moves[k].GearID != jigs.ID {
@@ -69,7 +77,7 @@ func TestAPlanBringsWhatIsUsedMostToWhereItIsUsed(t *testing.T) {
 	assert.Less(t, v.Then.Rummage, v.Now.Rummage)
 	assert.LessOrEqual(t, v.Bound, v.Cost+1e-9)
 	assert.Equal(t, before, w.state(), "a plan changes nothing")
-	st, err := w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
+	st, err := w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, accepted(v))
 	require.NoError(t, err)
 	assert.InDelta(t, v.Then.Rummage, st.Now.Rummage, 1e-9, "it is as was planned")
 	assert.InDelta(t, v.Then.Attitude.Lowest.M, st.Now.Attitude.Lowest.M, 1e-9)
@@ -81,7 +89,7 @@ func TestAPlanBringsWhatIsUsedMostToWhereItIsUsed(t *testing.T) {
 	}
 	assert.Equal(t, v.Moves[k].To, loaded["jigs"], "the loading list has it where the plan has it")
 	assert.Len(t, loaded, 2)
-	again := w.planned(PlanInput{})
+	again := w.planned(stowing.PlanInput{})
 	assert.Empty(t, again.Moves, "and then there is nothing to better")
 }
 
@@ -89,30 +97,30 @@ func TestRummageIsTheSumOfWaysThereAndBack(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	s, err := snapshotOf(w)
 	require.NoError(t, err)
-	r := s.rummage(s.lies())
-	d, table := s.decks(), reach.DefaultTable()
+	r := s.Rummage(s.Lies())
+	d, table := s.Decks(), reach.DefaultTable()
 	sum := 0.0
 	for _, one := range []struct {
 		uses float64
 		post int
 	}{{40, indexOfPost(s, "fore deck")}, {0.1, indexOfPost(s, "helm")}} {
 		// Both lie on the locker's floor beside each other: their middles are 5 cm over it.
-		f := table.Fetch(d.ways[one.post][indexOfPlace(s, "stern locker")], d.boat.Places[indexOfPlace(s, "stern locker")], reach.Lying{HandZ: 0.35, Others: 1})
+		f := table.Fetch(d.Ways[one.post][indexOfPlace(s, "stern locker")], d.Boat.Places[indexOfPlace(s, "stern locker")], reach.Lying{HandZ: 0.35, Others: 1})
 		sum += one.uses * f.Round() / 60
 	}
-	assert.InDelta(t, sum, r.minutes, 1e-9)
+	assert.InDelta(t, sum, r.Minutes, 1e-9)
 }
 
-func snapshotOf(w *world) (s *snapshot, err error) {
-	err = w.in(ctx, w.owner, func(tx *gorm.DB) error {
-		s, err = w.snapshot(tx, w.owner, w.boat)
+func snapshotOf(w *world) (s *aboard.Laden, err error) {
+	err = w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
+		s, err = w.Where.Snapshot(tx, w.owner, w.boat)
 		return err
 	})
 	return s, err
 }
 
-func indexOfPost(s *snapshot, name string) int {
-	for i, p := range s.posts {
+func indexOfPost(s *aboard.Laden, name string) int {
+	for i, p := range s.Posts {
 		if p.Name == name {
 			return i
 		}
@@ -120,8 +128,8 @@ func indexOfPost(s *snapshot, name string) int {
 	return -1
 }
 
-func indexOfPlace(s *snapshot, name string) int {
-	for i, p := range s.places {
+func indexOfPlace(s *aboard.Laden, name string) int {
+	for i, p := range s.Places {
 		if p.Name == name {
 			return i
 		}
@@ -131,30 +139,30 @@ func indexOfPlace(s *snapshot, name string) int {
 
 func TestWhatIsPinnedStays(t *testing.T) {
 	w, jigs, seldom, _ := muddled(t)
-	v := w.planned(PlanInput{Pinned: []uuid.UUID{jigs.ID}})
+	v := w.planned(stowing.PlanInput{Pinned: []uuid.UUID{jigs.ID}})
 	assert.Equal(t, 1, v.Planned)
 	for _, m := range v.Moves {
 		assert.NotEqual(t, jigs.ID, m.GearID)
 	}
-	_, err := w.Plan(ctx, w.owner, w.boat, PlanInput{School: "use", Pinned: []uuid.UUID{jigs.ID, seldom.ID}})
+	_, err := w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "use", Pinned: []uuid.UUID{jigs.ID, seldom.ID}})
 	assert.Contains(t, kindOf(t, err).Sentence, "nothing to plan")
 }
 
 func TestAStalePlanIsRefusedWhole(t *testing.T) {
 	w, jigs, _, _ := muddled(t)
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	_, err := w.put(w.hand, jigs, nil)
 	require.NoError(t, err)
 	was := w.state().Stowage
-	_, err = w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
-	assert.Equal(t, Conflict, kindOf(t, err).Kind)
+	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, accepted(v))
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 	assert.Equal(t, was, w.state().Stowage, "none of its moves was made")
 }
 
 func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	huge := w.make("mast", 3, func(in *GearInput) { in.Size = Vec{6, 0.1, 0.1} })
-	v := w.planned(PlanInput{Quay: true})
+	huge := w.make("mast", 3, func(in *gear.GearInput) { in.Size = model.Vec{6, 0.1, 0.1} })
+	v := w.planned(stowing.PlanInput{Quay: true})
 	var left []string
 	for _, l := range v.LeftOut {
 		left = append(left, l.Name)
@@ -168,14 +176,14 @@ func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 			assert.Contains(t, []string{"small tray", "fore locker"}, m.To, "it must stay dry")
 		}
 	}
-	_, err := w.Accept(ctx, w.owner, store.NewID(), w.boat, v.accepted())
+	_, err := w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, accepted(v))
 	assert.NoError(t, err)
 }
 
 func TestAPlanToBetterMayNameAPlaceThatIsGone(t *testing.T) {
 	w, jigs, _, _ := muddled(t)
 	gone := store.NewID()
-	v := w.planned(PlanInput{From: []Put{{GearID: jigs.ID, PlaceID: &gone}}})
+	v := w.planned(stowing.PlanInput{From: []stowing.Put{{GearID: jigs.ID, PlaceID: &gone}}})
 	assert.Empty(t, v.LeftOut)
 }
 
@@ -186,16 +194,16 @@ func TestFuelAndSparksAreKeptApart(t *testing.T) {
 		_, err := w.put(w.owner, g, &w.locker)
 		require.NoError(t, err)
 		g.Hazards = []string{hazard} // someone noted it when they lay together already
-		_, err = w.SaveGear(ctx, w.owner, uuid.Nil, g.ID, g.Version, g.GearInput)
+		_, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, g.ID, g.Version, g.GearInput)
 		require.NoError(t, err)
 	}
-	lamp := w.make("lamp", 1, func(in *GearInput) {
+	lamp := w.make("lamp", 1, func(in *gear.GearInput) {
 		often(1, "helm")(in)
 		in.Hazards = []string{"sparks"}
 	})
 	_, err := w.put(w.owner, lamp, &w.locker)
 	assert.ErrorContains(t, err, "lamp (sparks) may not lie with thing 0 (fuel).")
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	at := map[uuid.UUID]*uuid.UUID{}
 	for _, s := range v.Stowage {
 		at[s.GearID] = s.PlaceID
@@ -210,21 +218,21 @@ func TestFuelAndSparksAreKeptApart(t *testing.T) {
 
 func TestWhatIsTaggedLockIsLockedAwayWhenSheIsLeft(t *testing.T) {
 	w, jigs, _, _ := muddled(t)
-	safe, err := w.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		PlaceInput{Name: "safe", Corner: Vec{0.3, -0.2, 0.3}, Size: Vec{0.4, 0.4, 0.3}, Dryness: "dry", Lid: "hinged", Locks: true})
+	safe, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
+		fleet.PlaceInput{Name: "safe", Corner: model.Vec{0.3, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry", Lid: "hinged", Locks: true})
 	require.NoError(t, err)
 	jigs.Tags = []string{"lock"}
-	_, err = w.SaveGear(ctx, w.owner, uuid.Nil, jigs.ID, jigs.Version, jigs.GearInput)
+	_, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, jigs.ID, jigs.Version, jigs.GearInput)
 	require.NoError(t, err)
-	at := func(v PlanView) uuid.UUID {
-		return *first(v.Stowage, func(s Stowed) bool { return s.GearID == jigs.ID }).PlaceID
+	at := func(v stowing.PlanView) uuid.UUID {
+		return *aboard.First(v.Stowage, func(s aboard.Stowed) bool { return s.GearID == jigs.ID }).PlaceID
 	}
-	assert.NotEqual(t, safe, at(w.planned(PlanInput{})), "by day it lies where it is used")
-	assert.Equal(t, safe, at(w.planned(PlanInput{Left: true})))
+	assert.NotEqual(t, safe, at(w.planned(stowing.PlanInput{})), "by day it lies where it is used")
+	assert.Equal(t, safe, at(w.planned(stowing.PlanInput{Left: true})))
 }
 
 func (w *world) gearNamed(names ...string) (ids []uuid.UUID) {
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(w.t, err)
 	for _, name := range names {
 		for _, g := range b.Gear {
@@ -238,19 +246,19 @@ func (w *world) gearNamed(names ...string) (ids []uuid.UUID) {
 
 func TestAnExtinguisherIsPlannedWithinTenSeconds(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	g := w.make("extinguisher", 2, func(in *GearInput) {
+	g := w.make("extinguisher", 2, func(in *gear.GearInput) {
 		often(0, "fore deck")(in)
 		in.Tags = []string{"extinguisher"}
 	})
 	_, err := w.put(w.owner, g, &w.locker)
 	require.NoError(t, err)
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	s, err := snapshotOf(w)
 	require.NoError(t, err)
 	for _, one := range v.Stowage {
 		if one.GearID == g.ID {
-			j := indexOfPlace(s, s.place(*one.PlaceID).Name)
-			f, ok := s.decks().fetch(s.times(), "fore deck", j, reach.Lying{HandZ: s.places[j].Z + s.places[j].Height/2})
+			j := indexOfPlace(s, s.Place(*one.PlaceID).Name)
+			f, ok := s.Decks().Fetch(s.Times(), "fore deck", j, reach.Lying{HandZ: s.Places[j].Z + s.Places[j].Height/2})
 			assert.True(t, ok)
 			assert.LessOrEqual(t, f.Seconds, 10.0)
 		}
@@ -259,10 +267,10 @@ func TestAnExtinguisherIsPlannedWithinTenSeconds(t *testing.T) {
 
 func TestAPlanKeepsWithinTheCrewsLimits(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	for _, m := range w.planned(PlanInput{School: "balance"}).Moves {
+	for _, m := range w.planned(stowing.PlanInput{School: "balance"}).Moves {
 		assert.NotEmpty(t, m.Why)
 	}
-	v := w.planned(PlanInput{})
+	v := w.planned(stowing.PlanInput{})
 	a, b := v.Now.Attitude, v.Then.Attitude
 	l := boatInput().Limits
 	assert.LessOrEqual(t, abs(b.HeelDeg), max(abs(a.HeelDeg), l.Heel.Value)+0.1)
@@ -275,24 +283,24 @@ func TestAPlanIsStoppedByItsAsker(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	gone, stop := context.WithCancel(ctx)
 	stop()
-	_, err := w.Plan(gone, w.owner, w.boat, PlanInput{School: "use"})
+	_, err := w.Stowing.Plan(gone, w.owner, w.boat, stowing.PlanInput{School: "use"})
 	assert.ErrorIs(t, err, context.Canceled)
 }
 
 func TestABadPlanIsToldWhatIsWrong(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.Plan(ctx, w.owner, w.boat, PlanInput{School: "luck", Weights: &Weights{Kit: -1}})
+	_, err := w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "luck", Weights: &stowing.Weights{Kit: -1}})
 	assert.Len(t, kindOf(t, err).Faults, 2)
-	_, err = w.Accept(ctx, w.owner, store.NewID(), w.boat, AcceptInput{Moves: []MoveInput{{MemberID: &w.hand.Member, Version: 0}}})
-	assert.Equal(t, Invalid, kindOf(t, err).Kind)
+	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, stowing.AcceptInput{Moves: []aboard.MoveInput{{MemberID: &w.hand.Member, Version: 0}}})
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }
 
 func TestReachIsToldFromAPost(t *testing.T) {
 	w, _, _, fore := muddled(t)
 	s, err := snapshotOf(w)
 	require.NoError(t, err)
-	post := s.posts[indexOfPost(s, "fore deck")].ID
-	v, err := w.Reach(ctx, w.hand, w.boat, post.String())
+	post := s.Posts[indexOfPost(s, "fore deck")].ID
+	v, err := w.Stowing.Reach(ctx, w.hand, w.boat, post.String())
 	require.NoError(t, err)
 	assert.Equal(t, "fore deck", v.Name)
 	for _, p := range v.Places {
@@ -309,41 +317,15 @@ func TestReachIsToldFromAPost(t *testing.T) {
 		}
 	}
 	assert.Greater(t, walked, 200)
-	_, err = w.Reach(ctx, w.hand, w.boat, store.NewID().String())
-	assert.Equal(t, NotFound, kindOf(t, err).Kind)
+	_, err = w.Stowing.Reach(ctx, w.hand, w.boat, store.NewID().String())
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
 func TestWhatIsUrgentCountsAsOftenUsed(t *testing.T) {
-	seldom := store.Gear{UsesPerDay: 0.02}
-	assert.InDelta(t, 0.02, wanted(seldom), 1e-12)
-	seldom.Tags = store.Strings{"safety"}
-	assert.InDelta(t, urgentUses, wanted(seldom), 1e-12)
+	seldom := model.Gear{UsesPerDay: 0.02}
+	assert.InDelta(t, 0.02, aboard.Wanted(seldom), 1e-12)
+	seldom.Tags = model.Strings{"safety"}
+	assert.InDelta(t, aboard.UrgentUses, aboard.Wanted(seldom), 1e-12)
 	seldom.UsesPerDay = 40
-	assert.InDelta(t, 40, wanted(seldom), 1e-12)
-}
-
-func TestALidCardSaysWhatLiesWhereAndWhatItWeighs(t *testing.T) {
-	w, jigs, _, _ := muddled(t)
-	s, err := snapshotOf(w)
-	require.NoError(t, err)
-	p := s.places[indexOfPlace(s, "stern locker")]
-	c, holds := s.lidCard(p, s.lies()[p.ID])
-	require.True(t, holds)
-	assert.Equal(t, "wet, 2.0 of 60.0 kg", c.Note)
-	assert.Equal(t, []string{"1  jigs, 1.0 kg", "2  spare plugs, 1.0 kg"}, c.List)
-	require.Len(t, c.Layers, 1)
-	assert.Len(t, c.Layers[0], 2)
-	heavy := w.make("lead", 70, often(1, ""))
-	assert.NotEqual(t, jigs.ID, heavy.ID)
-	s.stowage[heavy.ID] = s.stowage[jigs.ID]
-	s.gear = append(s.gear, store.Gear{ID: heavy.ID, Name: "lead", Kg: 70, Count: 1})
-	c, _ = s.lidCard(p, nil)
-	assert.True(t, c.Over)
-	assert.Contains(t, c.Note, "too much")
-	pdf, err := w.LidCards(ctx, w.hand, w.boat)
-	require.NoError(t, err)
-	assert.Equal(t, "%PDF-", string(pdf[:5]))
-	other := newWorld(t)
-	_, err = other.LidCards(ctx, other.owner, other.boat)
-	assert.Contains(t, kindOf(t, err).Sentence, "nothing aboard")
+	assert.InDelta(t, 40, aboard.Wanted(seldom), 1e-12)
 }

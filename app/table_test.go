@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"fmt"
@@ -6,6 +6,9 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/where"
 	"ergasia/store"
 
 	"github.com/google/uuid"
@@ -17,7 +20,7 @@ import (
 // wipe takes everything off the list.
 func (w *world) wipe() {
 	for {
-		page, err := w.Gear(ctx, w.owner, GearQuery{Limit: 200})
+		page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Limit: 200})
 		require.NoError(w.t, err)
 		if len(page.Rows) == 0 {
 			return
@@ -26,7 +29,7 @@ func (w *world) wipe() {
 		for _, r := range page.Rows {
 			ids = append(ids, r.ID)
 		}
-		require.NoError(w.t, w.ChangeMany(ctx, w.owner, store.NewID(), BulkInput{Gear: ids, Remove: true}))
+		require.NoError(w.t, w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: ids, Remove: true}))
 	}
 }
 
@@ -35,35 +38,35 @@ func TestExportWipeAndImportGiveTheSame(t *testing.T) {
 	shelf := w.shelf("boathouse", "shelf A")
 	box := w.make("=1+1", 1, asBox)
 	twin := w.make("=1+1", 1, asBox)
-	cost, expires := 12.3, DayOf(w.now()).Add(40)
-	odd := w.make("a \"quoted\"\ttab\nline; 'x", 0.123456, func(in *GearInput) {
+	cost, expires := 12.3, kernel.DayOf(w.Kernel.Now()).Add(40)
+	odd := w.make("a \"quoted\"\ttab\nline; 'x", 0.123456, func(in *gear.GearInput) {
 		small(in)
 		in.Nickname, in.Serial, in.Tags, in.OwnerID, in.Cost, in.ExpiresOn = "@home", "-5", []string{"cod", "sea trout"}, &w.hand.Member, &cost, &expires
 		in.Count, in.RestockAt, in.NeedsDry, in.Hazards, in.SparesFor = 3, 2, true, []string{"fuel", "sharp"}, &box.ID
 	})
-	require.NoError(t, second(w.to(odd.ID, PutInput{To: "box", BoxID: &twin.ID})))
-	require.NoError(t, second(w.to(box.ID, PutInput{To: "place", PlaceID: &w.locker})))
-	require.NoError(t, second(w.to(w.cooler.ID, PutInput{To: "shed", ShedID: &shelf})))
-	require.NoError(t, second(w.to(w.chartbox.ID, PutInput{To: "person", MemberID: &w.hand.Member})))
-	before, err := w.Export(ctx, w.owner)
+	require.NoError(t, second(w.to(odd.ID, where.PutInput{To: "box", BoxID: &twin.ID})))
+	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(w.cooler.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+	require.NoError(t, second(w.to(w.chartbox.ID, where.PutInput{To: "person", MemberID: &w.hand.Member})))
+	before, err := w.Gear.Export(ctx, w.owner)
 	require.NoError(t, err)
 
-	same, err := w.Import(ctx, w.owner, uuid.Nil, before, false)
+	same, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, false)
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 0, 5, 0}, []int{same.New, same.Changed, same.Same, same.Wrong}, "%+v", same.Rows)
 
 	w.wipe()
-	preview, err := w.Import(ctx, w.owner, uuid.Nil, before, false)
+	preview, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, false)
 	require.NoError(t, err)
 	assert.Equal(t, 5, preview.New, "%+v", preview.Rows)
-	done, err := w.Import(ctx, w.owner, store.NewID(), before, true)
+	done, err := w.Gear.Import(ctx, w.owner, store.NewID(), before, true)
 	require.NoError(t, err)
 	assert.True(t, done.Done)
-	after, err := w.Export(ctx, w.owner)
+	after, err := w.Gear.Export(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, string(before), string(after))
 	assert.Equal(t, "the quay, in =1+1", w.spot(odd.ID).Text)
-	hits, err := w.Find(ctx, w.owner, "quoted")
+	hits, err := w.Gear.Find(ctx, w.owner, "quoted")
 	require.NoError(t, err)
 	assert.NotEmpty(t, hits, "what is imported is found")
 }
@@ -87,7 +90,7 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 		w.cooler.ID.String()+",cooler,1,40,30,30,31,,,",
 		",good,1,10,10,10,1,Sune,test boat / stern locker,",
 		",,1,10,10,10,1,,,")
-	view, err := w.Import(ctx, w.owner, uuid.Nil, text, false)
+	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, text, false)
 	require.NoError(t, err)
 	want := []string{"id is", "height_cm is", "must be a whole number", "nobody in the crew", "is no place", "is no box", "must stay dry", "carries 60.0 kg at most", "is 300 x 100 x 100 cm",
 		"", "id is that of line 11 too", "", "must have a letter or digit"}
@@ -101,27 +104,27 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []int{1, 1, 0, 11}, []int{view.New, view.Changed, view.Same, view.Wrong})
-	_, err = w.Import(ctx, w.owner, store.NewID(), text, true)
+	_, err = w.Gear.Import(ctx, w.owner, store.NewID(), text, true)
 	assert.Contains(t, err.Error(), "11 rows are wrong, so none was imported")
 	assert.Contains(t, kindOf(t, err).Details[0], "line 2: id is")
-	d, err := w.GearOne(ctx, w.owner, w.cooler.ID)
+	d, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
 	require.NoError(t, err)
 	assert.Equal(t, 30.0, d.Kg)
 
 	good := csv(w.cooler.ID.String()+",cooler,1,40,30,30,31,,Test boat / stern locker,", ",good,1,10,10,10,1,S,quay,")
 	key := store.NewID()
-	_, err = w.Import(ctx, w.hand, key, good, true)
+	_, err = w.Gear.Import(ctx, w.hand, key, good, true)
 	require.NoError(t, err)
-	_, err = w.Import(ctx, w.hand, key, good, true)
+	_, err = w.Gear.Import(ctx, w.hand, key, good, true)
 	require.NoError(t, err)
-	d, err = w.GearOne(ctx, w.owner, w.cooler.ID)
+	d, err = w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []any{31.0, "Test boat, stern locker"}, []any{d.Kg, d.Spot.Text})
 	assert.NotEmpty(t, d.Notes, "its history tells of the new mass")
-	s, err := w.Summary(ctx, w.owner)
+	s, err := w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 3, s.Entries, "a repeat adds nothing")
-	_, err = w.Import(ctx, w.owner, uuid.Nil, []byte("name\n\"open"), false)
+	_, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte("name\n\"open"), false)
 	assert.Equal(t, "Line 2: a quote opens here and is not closed", kindOf(t, err).Sentence)
 }
 
@@ -132,10 +135,10 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 	box := func(id uuid.UUID, place string) string {
 		return fmt.Sprintf("%s,box,1,20,20,20,19,19,19,1,%s\n", id, place)
 	}
-	view, err := w.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())), false)
+	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())), false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Wrong, "%+v", view.Rows)
-	view, err = w.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), false)
+	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), false)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(view.Rows[0].Says), "2 boxes have this name")
 }
@@ -148,11 +151,11 @@ func TestFiveThousandRowsAreReadAndImported(t *testing.T) {
 	for i := range 5000 {
 		fmt.Fprintf(&b, "thing %d,1,10,10,5,0.2,Sune,ashore: boathouse / shelf A,bulk\n", i)
 	}
-	view, err := w.Import(ctx, w.owner, store.NewID(), []byte(b.String()), true)
+	view, err := w.Gear.Import(ctx, w.owner, store.NewID(), []byte(b.String()), true)
 	require.NoError(t, err)
 	assert.Equal(t, 5000, view.New)
-	assert.True(t, slices.ContainsFunc(view.Rows, func(r RowFate) bool { return r.Line == 5001 }))
-	page, err := w.Gear(ctx, w.owner, GearQuery{Tag: "bulk", Text: "thing 4711", Limit: 10})
+	assert.True(t, slices.ContainsFunc(view.Rows, func(r gear.RowFate) bool { return r.Line == 5001 }))
+	page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Tag: "bulk", Text: "thing 4711", Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, page.Rows, 1)
 }
@@ -160,7 +163,7 @@ func TestFiveThousandRowsAreReadAndImported(t *testing.T) {
 // plan says how the database would answer a query under row-level security.
 func (w *world) plan(query string, args ...any) string {
 	var lines []string
-	require.NoError(w.t, w.in(ctx, w.owner, func(tx *gorm.DB) error {
+	require.NoError(w.t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
 		if err := tx.Exec("SET LOCAL enable_seqscan = off").Error; err != nil { // a small table would be read whole
 			return err
 		}

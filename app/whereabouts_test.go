@@ -1,4 +1,4 @@
-package app
+package app_test
 
 import (
 	"context"
@@ -8,7 +8,12 @@ import (
 	"sync"
 	"testing"
 
+	"ergasia/app/aboard"
+	"ergasia/app/gear"
+	"ergasia/app/refuse"
+	"ergasia/app/where"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -29,10 +34,10 @@ func newYard(t *testing.T, seed uint64) *yard {
 	y := &yard{world: newWorld(t), random: rand.New(rand.NewPCG(seed, 3)), boxes: 6}
 	for i := range 12 {
 		size := 0.36 - 0.05*float64(i%6)
-		g := y.make(fmt.Sprintf("piece %d", i), 0.2+0.3*float64(i), func(in *GearInput) {
-			in.Size, in.Turn = Vec{size, size * 0.8, size * 0.7}, "any"
+		g := y.make(fmt.Sprintf("piece %d", i), 0.2+0.3*float64(i), func(in *gear.GearInput) {
+			in.Size, in.Turn = model.Vec{size, size * 0.8, size * 0.7}, "any"
 			if i < y.boxes {
-				in.Inside = Vec{size * 0.95, size * 0.76, size * 0.66}
+				in.Inside = model.Vec{size * 0.95, size * 0.76, size * 0.66}
 				in.KeepsDry = i%2 == 0
 			}
 			in.NeedsDry = i%5 == 4
@@ -44,45 +49,45 @@ func newYard(t *testing.T, seed uint64) *yard {
 }
 
 // anywhere is a place to put something, whether it can go there or not.
-func (y *yard) anywhere() PutInput {
+func (y *yard) anywhere() where.PutInput {
 	switch y.random.IntN(8) {
 	case 0:
-		return PutInput{To: "quay"}
+		return where.PutInput{To: "quay"}
 	case 1:
-		return PutInput{To: "shed", ShedID: &y.sheds[y.random.IntN(len(y.sheds))]}
+		return where.PutInput{To: "shed", ShedID: &y.sheds[y.random.IntN(len(y.sheds))]}
 	case 2:
-		return PutInput{To: "person", MemberID: &y.hand.Member}
+		return where.PutInput{To: "person", MemberID: &y.hand.Member}
 	case 3, 4:
-		return PutInput{To: "place", PlaceID: []*uuid.UUID{&y.locker, &y.tray}[y.random.IntN(2)]}
+		return where.PutInput{To: "place", PlaceID: []*uuid.UUID{&y.locker, &y.tray}[y.random.IntN(2)]}
 	default:
-		return PutInput{To: "box", BoxID: &y.pieces[y.random.IntN(len(y.pieces))]}
+		return where.PutInput{To: "box", BoxID: &y.pieces[y.random.IntN(len(y.pieces))]}
 	}
 }
 
 // sound looks at every row as the database has it: what lies in a box is where
 // the box is, no box lies in itself, and the boat carries what is aboard.
 func (y *yard) sound(t *testing.T, after string) {
-	var rows []store.Stowage
-	var gear []store.Gear
-	require.NoError(t, y.in(ctx, y.owner, func(tx *gorm.DB) error {
+	var rows []model.Stowage
+	var gear []model.Gear
+	require.NoError(t, y.Kernel.In(ctx, y.owner, func(tx *gorm.DB) error {
 		if err := tx.Where("crew_id = ?", y.owner.Crew).Find(&rows).Error; err != nil {
 			return err
 		}
 		return tx.Where("crew_id = ?", y.owner.Crew).Find(&gear).Error
 	}))
-	at := map[uuid.UUID]store.Stowage{}
+	at := map[uuid.UUID]model.Stowage{}
 	for _, r := range rows {
 		at[r.GearID] = r
 	}
 	require.Len(t, at, len(gear), "every piece is somewhere, once")
-	aboard := 0.0
+	within := 0.0
 	for _, g := range gear {
 		r := at[g.ID]
 		if r.BoatID != nil {
-			aboard += g.Kg * float64(g.Count)
+			within += g.Kg * float64(g.Count)
 		}
 		for depth, in := 0, r.InsideID; in != nil; depth++ {
-			require.LessOrEqual(t, depth, boxesDeep, "%s: boxes lie in one another without end", after)
+			require.LessOrEqual(t, depth, aboard.BoxesDeep, "%s: boxes lie in one another without end", after)
 			box := at[*in]
 			a, b := r.At(), box.At()
 			a.InsideID, b.InsideID = nil, nil
@@ -90,7 +95,7 @@ func (y *yard) sound(t *testing.T, after string) {
 			in = box.InsideID
 		}
 	}
-	assert.InDelta(t, aboard, y.state().Now.GearKg, 1e-9, after)
+	assert.InDelta(t, within, y.state().Now.GearKg, 1e-9, after)
 }
 
 func TestWhateverIsMovedBoxesAndWhatTheyHoldStayTogether(t *testing.T) {
@@ -100,18 +105,18 @@ func TestWhateverIsMovedBoxesAndWhatTheyHoldStayTogether(t *testing.T) {
 		for range 120 {
 			gear, to := y.pieces[y.random.IntN(len(y.pieces))], y.anywhere()
 			_, err := y.to(gear, to)
-			refusal := (*Error)(nil)
+			refusal := (*refuse.Error)(nil)
 			switch {
 			case err == nil:
 				done++
-			case errors.As(err, &refusal) && (refusal.Kind == Refused):
+			case errors.As(err, &refusal) && (refusal.Kind == refuse.Refused):
 				refused++
 			default:
 				require.NoError(t, err)
 			}
 			y.sound(t, fmt.Sprintf("%+v", to))
 			if y.random.IntN(6) == 0 {
-				_, err := y.Undo(ctx, y.owner, store.NewID(), y.boat)
+				_, err := y.Where.Undo(ctx, y.owner, store.NewID(), y.boat)
 				if err != nil {
 					kindOf(t, err) // a sentence, never a broken database
 				}
@@ -128,22 +133,22 @@ func TestTwoWhoMoveAtOncePutNoBoxIntoEachOther(t *testing.T) {
 	for round := range 6 {
 		a, b := y.pieces[0], y.pieces[1]
 		for _, id := range []uuid.UUID{a, b} {
-			require.NoError(t, second(y.to(id, PutInput{To: "quay"})))
+			require.NoError(t, second(y.to(id, where.PutInput{To: "quay"})))
 		}
 		va, vb := y.spot(a).Version, y.spot(b).Version
 		var group sync.WaitGroup
 		errs := make([]error, 2)
 		group.Go(func() {
-			_, errs[0] = y.Put(context.Background(), y.owner, store.NewID(), a, PutInput{To: "box", BoxID: &b, Version: va})
+			_, errs[0] = y.Where.Put(context.Background(), y.owner, store.NewID(), a, where.PutInput{To: "box", BoxID: &b, Version: va})
 		})
 		group.Go(func() {
-			_, errs[1] = y.Put(context.Background(), y.hand, store.NewID(), b, PutInput{To: "box", BoxID: &a, Version: vb})
+			_, errs[1] = y.Where.Put(context.Background(), y.hand, store.NewID(), b, where.PutInput{To: "box", BoxID: &a, Version: vb})
 		})
 		group.Wait()
 		y.sound(t, fmt.Sprintf("round %d: %v", round, errs))
 		for _, err := range errs {
 			if err != nil {
-				assert.Contains(t, []Kind{Refused, Conflict}, kindOf(t, err).Kind)
+				assert.Contains(t, []refuse.Kind{refuse.Refused, refuse.Conflict}, kindOf(t, err).Kind)
 			}
 		}
 	}
@@ -160,7 +165,7 @@ func TestTheSamePieceIsPromisedOnceHoweverManyAsk(t *testing.T) {
 	promised := 0
 	for _, trip := range trips {
 		group.Go(func() {
-			refused, err := w.Promise(context.Background(), w.owner, store.NewID(), trip, []uuid.UUID{w.cooler.ID})
+			refused, err := w.Trips.Promise(context.Background(), w.owner, store.NewID(), trip, []uuid.UUID{w.cooler.ID})
 			assert.NoError(t, err)
 			lock.Lock()
 			defer lock.Unlock()
@@ -176,15 +181,15 @@ func TestTheSamePieceIsPromisedOnceHoweverManyAsk(t *testing.T) {
 func TestABoatWithThingsAboardKeepsThemWhenMovesAreUndoneAcrossTheShed(t *testing.T) {
 	y := newYard(t, 1)
 	piece := y.pieces[8]
-	require.NoError(t, second(y.to(piece, PutInput{To: "shed", ShedID: &y.sheds[0]})))
-	require.NoError(t, second(y.to(piece, PutInput{To: "place", PlaceID: &y.locker})))
-	_, err := y.Undo(ctx, y.owner, store.NewID(), y.boat)
+	require.NoError(t, second(y.to(piece, where.PutInput{To: "shed", ShedID: &y.sheds[0]})))
+	require.NoError(t, second(y.to(piece, where.PutInput{To: "place", PlaceID: &y.locker})))
+	_, err := y.Where.Undo(ctx, y.owner, store.NewID(), y.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "boathouse, shelf A", y.spot(piece).Text, "back ashore, where it came from")
-	_, err = y.Redo(ctx, y.owner, store.NewID(), y.boat)
+	_, err = y.Where.Redo(ctx, y.owner, store.NewID(), y.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "Test boat, stern locker", y.spot(piece).Text)
-	require.NoError(t, second(y.to(piece, PutInput{To: "person", MemberID: &y.owner.Member})))
+	require.NoError(t, second(y.to(piece, where.PutInput{To: "person", MemberID: &y.owner.Member})))
 	st := y.state()
 	assert.Equal(t, "piece 8 → Ilse", st.Last.What, "the bench says where it went")
 	assert.True(t, st.CanUndo)
@@ -192,21 +197,21 @@ func TestABoatWithThingsAboardKeepsThemWhenMovesAreUndoneAcrossTheShed(t *testin
 
 func TestTheQuayOfALargeCrewIsShownInPart(t *testing.T) {
 	w := newWorld(t)
-	var rows []store.Gear
-	for i := range quayShown + 20 {
-		g := gearInput(fmt.Sprintf("thing %03d", i), 0.1).row(w.owner)
+	var rows []model.Gear
+	for i := range where.QuayShown + 20 {
+		g := gearInput(fmt.Sprintf("thing %03d", i), 0.1).Row(w.owner)
 		g.ID = store.NewID()
 		rows = append(rows, g)
 	}
-	require.NoError(t, w.in(ctx, w.owner, func(tx *gorm.DB) error { return w.createGear(tx, w.owner, rows, map[uuid.UUID]store.Stowage{}) }))
-	b, err := w.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error { return w.Gear.CreateGear(tx, w.owner, rows, map[uuid.UUID]model.Stowage{}) }))
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	assert.Len(t, b.Gear, quayShown)
-	assert.EqualValues(t, quayShown+22, b.State.Quay)
+	assert.Len(t, b.Gear, where.QuayShown)
+	assert.EqualValues(t, where.QuayShown+22, b.State.Quay)
 	hidden := rows[0] // neither among the newest on the quay, nor loaded
 	place := w.locker
-	st, err := w.Move(ctx, w.owner, store.NewID(), w.boat, MoveInput{GearID: &hidden.ID, PlaceID: &place})
+	st, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &hidden.ID, PlaceID: &place})
 	require.NoError(t, err, "what the page did not show can be moved all the same")
-	assert.EqualValues(t, quayShown+21, st.Quay)
+	assert.EqualValues(t, where.QuayShown+21, st.Quay)
 	assert.InDelta(t, 0.1, st.Now.GearKg, 1e-9)
 }

@@ -7,6 +7,9 @@ import (
 	"fmt"
 
 	"ergasia/app"
+	"ergasia/app/aboard"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
 
 	"github.com/google/uuid"
 )
@@ -17,12 +20,12 @@ const firstOwner = "ilse"
 // Load loads the demo unless it was loaded before, all of it or nothing, and
 // gives its crew.
 func Load(ctx context.Context, a *app.App) (uuid.UUID, error) {
-	crew, err := a.CrewOf(ctx, firstOwner)
+	crew, err := a.Crew.CrewOf(ctx, firstOwner)
 	if err != nil || crew != uuid.Nil {
 		return crew, err
 	}
 	err = a.Whole(ctx, func(a *app.App) error {
-		l := loader{app: a, ctx: ctx, boats: map[string]uuid.UUID{}, known: map[string]app.GearRow{}, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
+		l := loader{app: a, ctx: ctx, boats: map[string]uuid.UUID{}, known: map[string]gear.GearRow{}, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
 		if err := l.load(); err != nil {
 			return fmt.Errorf("loading the demo: %w", err)
 		}
@@ -35,10 +38,10 @@ func Load(ctx context.Context, a *app.App) (uuid.UUID, error) {
 type loader struct {
 	app     *app.App
 	ctx     context.Context
-	actor   app.Actor
+	actor   kernel.Actor
 	boat    uuid.UUID            // Dunlin
 	boats   map[string]uuid.UUID // by name
-	known   map[string]app.GearRow
+	known   map[string]gear.GearRow
 	members map[string]uuid.UUID
 	places  map[string]uuid.UUID
 	posts   map[string]uuid.UUID
@@ -61,14 +64,14 @@ func password() string {
 }
 
 func (l *loader) crew() error {
-	crew, owner, err := l.app.Found(l.ctx, "Varmsund skerries", "Ilse", firstOwner, password())
+	crew, owner, err := l.app.Crew.Found(l.ctx, "Varmsund skerries", "Ilse", firstOwner, password())
 	if err != nil {
 		return err
 	}
-	l.actor = app.Actor{Crew: crew, Member: owner, Role: app.Owner}
+	l.actor = kernel.Actor{Crew: crew, Member: owner, Role: kernel.Owner}
 	for _, p := range people {
 		if p.input.Name == "Ilse" {
-			_, err = l.app.ChangeMember(l.ctx, l.actor, owner, 1, p.input)
+			_, err = l.app.Crew.ChangeMember(l.ctx, l.actor, owner, 1, p.input)
 			l.members[p.input.Mark] = owner
 		} else {
 			err = l.invite(p)
@@ -81,30 +84,30 @@ func (l *loader) crew() error {
 }
 
 func (l *loader) invite(p person) error {
-	link, err := l.app.Invite(l.ctx, l.actor, uuid.Nil, p.input, p.role)
+	link, err := l.app.Crew.Invite(l.ctx, l.actor, uuid.Nil, p.input, p.role)
 	if err != nil {
 		return err
 	}
 	l.members[p.input.Mark] = link.Member.ID
-	_, err = l.app.UseLink(l.ctx, link.Token, p.login, password())
+	_, err = l.app.Crew.UseLink(l.ctx, link.Token, p.login, password())
 	return err
 }
 
 func (l *loader) dunlin() (err error) {
-	if l.boat, err = l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin()); err != nil {
+	if l.boat, err = l.app.Fleet.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin()); err != nil {
 		return fmt.Errorf("%w (%+v)", err, err)
 	}
 	l.boats["Dunlin"] = l.boat
-	if err := l.app.SetTrailer(l.ctx, l.actor, uuid.Nil, l.boat, 1, trailer); err != nil {
+	if err := l.app.Floating.SetTrailer(l.ctx, l.actor, uuid.Nil, l.boat, 1, trailer); err != nil {
 		return fmt.Errorf("trailer: %w", err)
 	}
 	for _, p := range places {
-		if l.places[p.Name], err = l.app.SavePlace(l.ctx, l.actor, uuid.Nil, l.boat, uuid.Nil, 0, p); err != nil {
+		if l.places[p.Name], err = l.app.Fleet.SavePlace(l.ctx, l.actor, uuid.Nil, l.boat, uuid.Nil, 0, p); err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)
 		}
 	}
 	for _, p := range posts {
-		if l.posts[p.Name], err = l.app.AddPost(l.ctx, l.actor, uuid.Nil, l.boat, p); err != nil {
+		if l.posts[p.Name], err = l.app.Fleet.AddPost(l.ctx, l.actor, uuid.Nil, l.boat, p); err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)
 		}
 	}
@@ -120,7 +123,7 @@ func (l *loader) gear() error {
 		if owner, ok := l.members[t.owner]; ok {
 			in.OwnerID = &owner
 		}
-		made, err := l.app.SaveGear(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		made, err := l.app.Gear.SaveGear(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", t.name, err)
 		}
@@ -131,7 +134,7 @@ func (l *loader) gear() error {
 		if !ok {
 			return fmt.Errorf("%s: there is no place %q", t.name, t.place)
 		}
-		if _, err := l.app.Move(l.ctx, l.actor, uuid.Nil, l.boat, app.MoveInput{GearID: &made.ID, PlaceID: &place}); err != nil {
+		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{GearID: &made.ID, PlaceID: &place}); err != nil {
 			return fmt.Errorf("%s: %w", t.name, err)
 		}
 	}
@@ -139,9 +142,9 @@ func (l *loader) gear() error {
 }
 
 func (l *loader) people() error {
-	for mark, post := range aboard {
+	for mark, post := range atPosts {
 		member, at := l.members[mark], l.posts[post]
-		if _, err := l.app.Move(l.ctx, l.actor, uuid.Nil, l.boat, app.MoveInput{MemberID: &member, PostID: &at, Seated: post == "helm"}); err != nil {
+		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{MemberID: &member, PostID: &at, Seated: post == "helm"}); err != nil {
 			return fmt.Errorf("%s: %w", mark, err)
 		}
 	}

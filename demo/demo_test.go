@@ -6,6 +6,10 @@ import (
 	"testing"
 
 	"ergasia/app"
+	"ergasia/app/crew"
+	"ergasia/app/kernel"
+	"ergasia/app/kits"
+	"ergasia/app/shed"
 	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
@@ -15,26 +19,26 @@ import (
 func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 	ctx := context.Background()
 	a := app.New(storetest.New(t))
-	crew, err := Load(ctx, a)
+	ours, err := Load(ctx, a)
 	require.NoError(t, err)
 	again, err := Load(ctx, a)
 	require.NoError(t, err)
-	assert.Equal(t, crew, again)
+	assert.Equal(t, ours, again)
 
-	members, err := a.Members(ctx, app.Actor{Crew: crew})
+	members, err := a.Crew.Members(ctx, kernel.Actor{Crew: ours})
 	require.NoError(t, err)
 	assert.Len(t, members, 5)
-	var ilse app.MemberView
+	var ilse crew.MemberView
 	for _, m := range members {
 		if m.Name == "Ilse" {
 			ilse = m
 		}
 	}
-	session, err := a.SignInAs(ctx, crew, ilse.ID)
+	session, err := a.Crew.SignInAs(ctx, ours, ilse.ID)
 	require.NoError(t, err)
-	crews, err := a.Memberships(ctx, session.User)
+	crews, err := a.Crew.Memberships(ctx, session.User)
 	require.NoError(t, err)
-	bench, err := a.Bench(ctx, app.Actor{Crew: crew, User: session.User, Member: ilse.ID}, crews[0].Boats[0].ID)
+	bench, err := a.Stowing.Bench(ctx, kernel.Actor{Crew: ours, User: session.User, Member: ilse.ID}, crews[0].Boats[0].ID)
 	require.NoError(t, err)
 
 	assert.Len(t, bench.Gear, 63, "sixty aboard or on the quay, and what two people carry")
@@ -63,19 +67,19 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	ctx := context.Background()
 	a := app.New(storetest.New(t))
-	crew, err := Load(ctx, a)
+	ours, err := Load(ctx, a)
 	require.NoError(t, err)
-	actor := app.Actor{Crew: crew}
-	sum, err := a.Summary(ctx, actor)
+	actor := kernel.Actor{Crew: ours}
+	sum, err := a.Gear.Summary(ctx, actor)
 	require.NoError(t, err)
 	assert.InDelta(t, 220, sum.Entries, 10)
 	assert.Equal(t, 2, sum.Kinds["lent"])
-	kits, err := a.Kits(ctx, actor)
+	lists, err := a.Kits.Kits(ctx, actor)
 	require.NoError(t, err)
-	assert.Len(t, kits, 14)
-	assert.True(t, slices.ContainsFunc(kits, func(k app.KitView) bool { return k.Missing == 0 }), "some kits are at hand")
-	assert.True(t, slices.ContainsFunc(kits, func(k app.KitView) bool { return k.Missing > 0 }), "some are not")
-	trips, err := a.Trips(ctx, actor)
+	assert.Len(t, lists, 14)
+	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing == 0 }), "some kits are at hand")
+	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing > 0 }), "some are not")
+	trips, err := a.Trips.Trips(ctx, actor)
 	require.NoError(t, err)
 	ahead := 0
 	for _, trip := range trips {
@@ -86,7 +90,7 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	}
 	assert.Equal(t, 3, ahead)
 	assert.Greater(t, len(trips), 15)
-	due, err := a.Due(ctx, actor)
+	due, err := a.Due.Due(ctx, actor)
 	require.NoError(t, err)
 	when := map[string]string{}
 	for _, r := range due.Rows {
@@ -96,10 +100,10 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	assert.Equal(t, "after", when["flares, sealed box, out of date"], "after the tournament, before the cod run")
 	assert.Equal(t, "now", when["cod rod 2.1 m, retie the knots"])
 	assert.NotEmpty(t, due.Restock)
-	shed, err := a.Shed(ctx, actor)
+	shelves, err := a.Shed.Shed(ctx, actor)
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(shed, func(s app.ShedView) bool { return s.MaxKg > 0 && s.Kg > s.MaxKg }), "a shelf is overloaded")
-	for _, s := range shed {
+	assert.True(t, slices.ContainsFunc(shelves, func(s shed.ShedView) bool { return s.MaxKg > 0 && s.Kg > s.MaxKg }), "a shelf is overloaded")
+	for _, s := range shelves {
 		assert.Positive(t, s.Pieces, s.Name)
 	}
 }

@@ -3,7 +3,8 @@ package demo
 import (
 	"strings"
 
-	"ergasia/app"
+	"ergasia/app/gear"
+	"ergasia/store/model"
 )
 
 // thing is a row of the gear list. Sizes in centimetres, as a crew would say.
@@ -19,12 +20,12 @@ type thing struct {
 	place    string // empty is the quay
 }
 
-func (t thing) input() app.GearInput {
+func (t thing) input() gear.GearInput {
 	shape := "box"
 	if strings.Contains(t.name, " rod ") {
 		shape = "rod"
 	}
-	return app.GearInput{Name: t.name, Shape: shape, Size: app.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
+	return gear.GearInput{Name: t.name, Shape: shape, Size: model.Vec{t.cm[0] / 100, t.cm[1] / 100, t.cm[2] / 100}, Kg: t.kg, MassKnown: t.known,
 		Count: t.count, NeedsDry: t.needsDry, Turn: t.turn, Uses: usesOf(t.name).perDay, UsedFrom: usesOf(t.name).from, Tags: urgent[t.name]}
 }
 
@@ -41,7 +42,7 @@ type use struct {
 func usesOf(name string) use {
 	for _, u := range uses {
 		if u.name == name {
-			return use{&u.perDay, u.from}
+			return use{perDay: &u.perDay, from: u.from}
 		}
 	}
 	return use{}
@@ -77,71 +78,71 @@ const (
 // things are sixty pieces for a day after cod. The heavy cooler goes to the stern
 // on purpose, and last: moving it forward is the first thing to do.
 var things = []thing{
-	{"bait bucket", "S", [3]float64{30, 30, 34}, 6.5, "guess", 1, any, "none", "port quarter"},
-	{"mooring lines", "", [3]float64{30, 20, 12}, 3.2, "weighed", 1, any, "any", "starboard quarter"},
-	{"fenders", "", [3]float64{40, 16, 16}, 0.9, "catalogue", 2, any, "any", "starboard quarter"},
-	{"hand pump", "", [3]float64{42, 8, 8}, 0.9, "catalogue", 1, any, "any", "port quarter"},
-	{"spare drain plugs", "", [3]float64{10, 6, 4}, 0.1, "weighed", 2, any, "any", "transom well"},
-	{"throw line", "", [3]float64{28, 14, 14}, 0.8, "catalogue", 1, any, "any", "starboard quarter"},
+	{name: "bait bucket", owner: "S", cm: [3]float64{30, 30, 34}, kg: 6.5, known: "guess", count: 1, needsDry: any, turn: "none", place: "port quarter"},
+	{name: "mooring lines", owner: "", cm: [3]float64{30, 20, 12}, kg: 3.2, known: "weighed", count: 1, needsDry: any, turn: "any", place: "starboard quarter"},
+	{name: "fenders", owner: "", cm: [3]float64{40, 16, 16}, kg: 0.9, known: "catalogue", count: 2, needsDry: any, turn: "any", place: "starboard quarter"},
+	{name: "hand pump", owner: "", cm: [3]float64{42, 8, 8}, kg: 0.9, known: "catalogue", count: 1, needsDry: any, turn: "any", place: "port quarter"},
+	{name: "spare drain plugs", owner: "", cm: [3]float64{10, 6, 4}, kg: 0.1, known: "weighed", count: 2, needsDry: any, turn: "any", place: "transom well"},
+	{name: "throw line", owner: "", cm: [3]float64{28, 14, 14}, kg: 0.8, known: "catalogue", count: 1, needsDry: any, turn: "any", place: "starboard quarter"},
 
-	{"lifejacket, adult", "", [3]float64{36, 20, 10}, 1.1, "catalogue", 5, any, "any", "port bench"},
-	{"tool roll", "", [3]float64{34, 14, 9}, 3.4, "weighed", 1, dry, "any", "starboard bench"},
-	{"spare propeller", "", [3]float64{34, 34, 12}, 3.8, "weighed", 1, any, "any", "starboard bench"},
-	{"propeller nuts and wrench", "", [3]float64{24, 10, 5}, 0.7, "weighed", 1, dry, "any", "starboard bench"},
-	{"spark plugs and fuses", "", [3]float64{18, 12, 6}, 0.5, "weighed", 1, dry, "any", "starboard bench"},
-	{"jump pack", "", [3]float64{20, 9, 5}, 0.9, "catalogue", 1, dry, "any", "starboard bench"},
+	{name: "lifejacket, adult", owner: "", cm: [3]float64{36, 20, 10}, kg: 1.1, known: "catalogue", count: 5, needsDry: any, turn: "any", place: "port bench"},
+	{name: "tool roll", owner: "", cm: [3]float64{34, 14, 9}, kg: 3.4, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "starboard bench"},
+	{name: "spare propeller", owner: "", cm: [3]float64{34, 34, 12}, kg: 3.8, known: "weighed", count: 1, needsDry: any, turn: "any", place: "starboard bench"},
+	{name: "propeller nuts and wrench", owner: "", cm: [3]float64{24, 10, 5}, kg: 0.7, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "starboard bench"},
+	{name: "spark plugs and fuses", owner: "", cm: [3]float64{18, 12, 6}, kg: 0.5, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "starboard bench"},
+	{name: "jump pack", owner: "", cm: [3]float64{20, 9, 5}, kg: 0.9, known: "catalogue", count: 1, needsDry: dry, turn: "any", place: "starboard bench"},
 
-	{"rain jackets", "", [3]float64{34, 26, 10}, 2.2, "guess", 1, dry, "any", "helm seat"},
-	{"towels and dry clothes", "", [3]float64{34, 28, 14}, 2.6, "guess", 1, dry, "any", "helm seat"},
-	{"grab bag", "", [3]float64{34, 22, 20}, 4.1, "weighed", 1, dry, "upright", "helm seat"},
+	{name: "rain jackets", owner: "", cm: [3]float64{34, 26, 10}, kg: 2.2, known: "guess", count: 1, needsDry: dry, turn: "any", place: "helm seat"},
+	{name: "towels and dry clothes", owner: "", cm: [3]float64{34, 28, 14}, kg: 2.6, known: "guess", count: 1, needsDry: dry, turn: "any", place: "helm seat"},
+	{name: "grab bag", owner: "", cm: [3]float64{34, 22, 20}, kg: 4.1, known: "weighed", count: 1, needsDry: dry, turn: "upright", place: "helm seat"},
 
-	{"first-aid kit", "", [3]float64{26, 18, 10}, 1.1, "weighed", 1, dry, "any", "console"},
-	{"flares, sealed box", "", [3]float64{34, 16, 14}, 1.8, "weighed", 1, dry, "any", "console"},
-	{"fire extinguisher", "", [3]float64{14, 14, 38}, 3.6, "plate", 1, any, "any", "console"},
-	{"spare rope, 30 m", "", [3]float64{28, 28, 14}, 2.9, "weighed", 1, any, "any", "console"},
-	{"camera case", "M", [3]float64{30, 24, 14}, 2.2, "weighed", 1, dry, "any", "console"},
-	{"chart case", "I", [3]float64{38, 28, 4}, 0.9, "weighed", 1, dry, "any", "console"},
-	{"handheld radio", "I", [3]float64{14, 7, 5}, 0.4, "catalogue", 2, dry, "any", "glove box"},
-	{"binoculars", "O", [3]float64{18, 15, 7}, 0.9, "catalogue", 1, dry, "any", "glove box"},
-	{"headlamps", "", [3]float64{9, 7, 5}, 0.12, "catalogue", 3, dry, "any", "glove box"},
-	{"air horn", "", [3]float64{12, 7, 7}, 0.3, "catalogue", 1, any, "any", "glove box"},
-	{"papers, sealed wallet", "", [3]float64{24, 17, 2}, 0.3, "weighed", 1, dry, "any", "glove box"},
+	{name: "first-aid kit", owner: "", cm: [3]float64{26, 18, 10}, kg: 1.1, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "console"},
+	{name: "flares, sealed box", owner: "", cm: [3]float64{34, 16, 14}, kg: 1.8, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "console"},
+	{name: "fire extinguisher", owner: "", cm: [3]float64{14, 14, 38}, kg: 3.6, known: "plate", count: 1, needsDry: any, turn: "any", place: "console"},
+	{name: "spare rope, 30 m", owner: "", cm: [3]float64{28, 28, 14}, kg: 2.9, known: "weighed", count: 1, needsDry: any, turn: "any", place: "console"},
+	{name: "camera case", owner: "M", cm: [3]float64{30, 24, 14}, kg: 2.2, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "console"},
+	{name: "chart case", owner: "I", cm: [3]float64{38, 28, 4}, kg: 0.9, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "console"},
+	{name: "handheld radio", owner: "I", cm: [3]float64{14, 7, 5}, kg: 0.4, known: "catalogue", count: 2, needsDry: dry, turn: "any", place: "glove box"},
+	{name: "binoculars", owner: "O", cm: [3]float64{18, 15, 7}, kg: 0.9, known: "catalogue", count: 1, needsDry: dry, turn: "any", place: "glove box"},
+	{name: "headlamps", owner: "", cm: [3]float64{9, 7, 5}, kg: 0.12, known: "catalogue", count: 3, needsDry: dry, turn: "any", place: "glove box"},
+	{name: "air horn", owner: "", cm: [3]float64{12, 7, 7}, kg: 0.3, known: "catalogue", count: 1, needsDry: any, turn: "any", place: "glove box"},
+	{name: "papers, sealed wallet", owner: "", cm: [3]float64{24, 17, 2}, kg: 0.3, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "glove box"},
 
-	{"gaff", "O", [3]float64{95, 6, 6}, 0.8, "weighed", 1, any, "upright", "port pocket"},
-	{"paddle", "", [3]float64{115, 13, 5}, 1.1, "weighed", 1, any, "upright", "port pocket"},
-	{"boat hook", "", [3]float64{110, 5, 5}, 0.9, "weighed", 1, any, "upright", "starboard pocket"},
-	{"measuring board", "", [3]float64{105, 12, 2}, 1.0, "weighed", 1, any, "upright", "starboard pocket"},
+	{name: "gaff", owner: "O", cm: [3]float64{95, 6, 6}, kg: 0.8, known: "weighed", count: 1, needsDry: any, turn: "upright", place: "port pocket"},
+	{name: "paddle", owner: "", cm: [3]float64{115, 13, 5}, kg: 1.1, known: "weighed", count: 1, needsDry: any, turn: "upright", place: "port pocket"},
+	{name: "boat hook", owner: "", cm: [3]float64{110, 5, 5}, kg: 0.9, known: "weighed", count: 1, needsDry: any, turn: "upright", place: "starboard pocket"},
+	{name: "measuring board", owner: "", cm: [3]float64{105, 12, 2}, kg: 1.0, known: "weighed", count: 1, needsDry: any, turn: "upright", place: "starboard pocket"},
 
-	{"cod rod 2.1 m", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "port rod bed"},
-	{"cod rod 2.1 m, second", "I", [3]float64{214, 8, 6}, 0.9, "weighed", 1, any, "none", "port rod bed"},
-	{"jigging rod 1.9 m", "O", [3]float64{192, 8, 6}, 0.8, "weighed", 1, any, "none", "port rod bed"},
-	{"sea trout rod 2.1 m", "M", [3]float64{212, 7, 6}, 0.5, "weighed", 1, any, "none", "starboard rod bed"},
-	{"spinning rod 2.0 m", "S", [3]float64{202, 7, 6}, 0.5, "guess", 1, any, "none", "starboard rod bed"},
+	{name: "cod rod 2.1 m", owner: "I", cm: [3]float64{214, 8, 6}, kg: 0.9, known: "weighed", count: 1, needsDry: any, turn: "none", place: "port rod bed"},
+	{name: "cod rod 2.1 m, second", owner: "I", cm: [3]float64{214, 8, 6}, kg: 0.9, known: "weighed", count: 1, needsDry: any, turn: "none", place: "port rod bed"},
+	{name: "jigging rod 1.9 m", owner: "O", cm: [3]float64{192, 8, 6}, kg: 0.8, known: "weighed", count: 1, needsDry: any, turn: "none", place: "port rod bed"},
+	{name: "sea trout rod 2.1 m", owner: "M", cm: [3]float64{212, 7, 6}, kg: 0.5, known: "weighed", count: 1, needsDry: any, turn: "none", place: "starboard rod bed"},
+	{name: "spinning rod 2.0 m", owner: "S", cm: [3]float64{202, 7, 6}, kg: 0.5, known: "guess", count: 1, needsDry: any, turn: "none", place: "starboard rod bed"},
 
-	{"pilk box", "I", [3]float64{36, 23, 9}, 4.6, "weighed", 1, any, "any", "port fore locker"},
-	{"jig heads, tray", "I", [3]float64{28, 19, 5}, 1.4, "weighed", 1, dry, "any", "port fore locker"},
-	{"soft lures, bags", "O", [3]float64{30, 22, 10}, 2.1, "guess", 1, dry, "any", "port fore locker"},
-	{"leader spools", "", [3]float64{22, 12, 8}, 0.6, "weighed", 1, dry, "any", "port fore locker"},
-	{"sinkers", "", [3]float64{24, 16, 7}, 7.5, "weighed", 1, any, "any", "starboard fore locker"},
-	{"spare reels, case", "O", [3]float64{34, 24, 14}, 3.1, "weighed", 1, dry, "any", "starboard fore locker"},
-	{"pike lures, box", "S", [3]float64{36, 23, 8}, 2.4, "guess", 1, dry, "any", "starboard fore locker"},
-	{"drogue", "", [3]float64{32, 22, 12}, 1.9, "catalogue", 1, any, "any", "bow locker"},
-	{"bow line", "", [3]float64{24, 20, 8}, 1.4, "weighed", 1, any, "any", "bow locker"},
-	{"anchor with chain", "", [3]float64{26, 28, 14}, 11.5, "weighed", 1, any, "none", "anchor well"},
-	{"anchor line, flaked", "", [3]float64{26, 26, 12}, 4.2, "weighed", 1, any, "none", "anchor well"},
-	{"gloves and rags", "", [3]float64{24, 18, 8}, 0.7, "guess", 1, dry, "any", "step"},
+	{name: "pilk box", owner: "I", cm: [3]float64{36, 23, 9}, kg: 4.6, known: "weighed", count: 1, needsDry: any, turn: "any", place: "port fore locker"},
+	{name: "jig heads, tray", owner: "I", cm: [3]float64{28, 19, 5}, kg: 1.4, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "port fore locker"},
+	{name: "soft lures, bags", owner: "O", cm: [3]float64{30, 22, 10}, kg: 2.1, known: "guess", count: 1, needsDry: dry, turn: "any", place: "port fore locker"},
+	{name: "leader spools", owner: "", cm: [3]float64{22, 12, 8}, kg: 0.6, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "port fore locker"},
+	{name: "sinkers", owner: "", cm: [3]float64{24, 16, 7}, kg: 7.5, known: "weighed", count: 1, needsDry: any, turn: "any", place: "starboard fore locker"},
+	{name: "spare reels, case", owner: "O", cm: [3]float64{34, 24, 14}, kg: 3.1, known: "weighed", count: 1, needsDry: dry, turn: "any", place: "starboard fore locker"},
+	{name: "pike lures, box", owner: "S", cm: [3]float64{36, 23, 8}, kg: 2.4, known: "guess", count: 1, needsDry: dry, turn: "any", place: "starboard fore locker"},
+	{name: "drogue", owner: "", cm: [3]float64{32, 22, 12}, kg: 1.9, known: "catalogue", count: 1, needsDry: any, turn: "any", place: "bow locker"},
+	{name: "bow line", owner: "", cm: [3]float64{24, 20, 8}, kg: 1.4, known: "weighed", count: 1, needsDry: any, turn: "any", place: "bow locker"},
+	{name: "anchor with chain", owner: "", cm: [3]float64{26, 28, 14}, kg: 11.5, known: "weighed", count: 1, needsDry: any, turn: "none", place: "anchor well"},
+	{name: "anchor line, flaked", owner: "", cm: [3]float64{26, 26, 12}, kg: 4.2, known: "weighed", count: 1, needsDry: any, turn: "none", place: "anchor well"},
+	{name: "gloves and rags", owner: "", cm: [3]float64{24, 18, 8}, kg: 0.7, known: "guess", count: 1, needsDry: dry, turn: "any", place: "step"},
 
-	{"cooler 25 L", "S", [3]float64{44, 32, 34}, 11.2, "guess", 1, any, "upright", ""},
-	{"landing net 1.1 m", "", [3]float64{110, 12, 8}, 1.1, "weighed", 1, any, "upright", ""},
-	{"spoons, tray", "O", [3]float64{28, 19, 5}, 1.6, "weighed", 1, dry, "any", ""},
-	{"waders", "M", [3]float64{44, 34, 12}, 2.6, "guess", 1, any, "any", ""},
-	{"thermos and food box", "", [3]float64{36, 24, 26}, 4.0, "guess", 1, dry, "upright", ""},
-	{"spare fuel can 10 L", "", [3]float64{32, 18, 34}, 8.9, "weighed", 1, any, "none", ""},
-	{"fish bin with lid", "", [3]float64{60, 40, 32}, 3.2, "weighed", 1, any, "upright", ""},
-	{"ice, two bags", "", [3]float64{36, 24, 8}, 4.0, "plate", 2, any, "any", ""},
-	{"fly rod 2.7 m, one piece", "M", [3]float64{272, 6, 5}, 0.4, "weighed", 1, any, "none", ""},
-	{"drone case", "O", [3]float64{34, 26, 14}, 2.7, "weighed", 1, dry, "any", ""},
-	{"stern lamp", "", [3]float64{60, 8, 8}, 0.7, "catalogue", 1, dry, "any", ""},
-	{"fillet board and knives", "M", [3]float64{52, 24, 5}, 2.3, "weighed", 1, any, "any", ""},
-	{"cooler 40 L, iced", "", [3]float64{40, 62, 40}, 38, "weighed", 1, any, "upright", "transom well"},
+	{name: "cooler 25 L", owner: "S", cm: [3]float64{44, 32, 34}, kg: 11.2, known: "guess", count: 1, needsDry: any, turn: "upright", place: ""},
+	{name: "landing net 1.1 m", owner: "", cm: [3]float64{110, 12, 8}, kg: 1.1, known: "weighed", count: 1, needsDry: any, turn: "upright", place: ""},
+	{name: "spoons, tray", owner: "O", cm: [3]float64{28, 19, 5}, kg: 1.6, known: "weighed", count: 1, needsDry: dry, turn: "any", place: ""},
+	{name: "waders", owner: "M", cm: [3]float64{44, 34, 12}, kg: 2.6, known: "guess", count: 1, needsDry: any, turn: "any", place: ""},
+	{name: "thermos and food box", owner: "", cm: [3]float64{36, 24, 26}, kg: 4.0, known: "guess", count: 1, needsDry: dry, turn: "upright", place: ""},
+	{name: "spare fuel can 10 L", owner: "", cm: [3]float64{32, 18, 34}, kg: 8.9, known: "weighed", count: 1, needsDry: any, turn: "none", place: ""},
+	{name: "fish bin with lid", owner: "", cm: [3]float64{60, 40, 32}, kg: 3.2, known: "weighed", count: 1, needsDry: any, turn: "upright", place: ""},
+	{name: "ice, two bags", owner: "", cm: [3]float64{36, 24, 8}, kg: 4.0, known: "plate", count: 2, needsDry: any, turn: "any", place: ""},
+	{name: "fly rod 2.7 m, one piece", owner: "M", cm: [3]float64{272, 6, 5}, kg: 0.4, known: "weighed", count: 1, needsDry: any, turn: "none", place: ""},
+	{name: "drone case", owner: "O", cm: [3]float64{34, 26, 14}, kg: 2.7, known: "weighed", count: 1, needsDry: dry, turn: "any", place: ""},
+	{name: "stern lamp", owner: "", cm: [3]float64{60, 8, 8}, kg: 0.7, known: "catalogue", count: 1, needsDry: dry, turn: "any", place: ""},
+	{name: "fillet board and knives", owner: "M", cm: [3]float64{52, 24, 5}, kg: 2.3, known: "weighed", count: 1, needsDry: any, turn: "any", place: ""},
+	{name: "cooler 40 L, iced", owner: "", cm: [3]float64{40, 62, 40}, kg: 38, known: "weighed", count: 1, needsDry: any, turn: "upright", place: "transom well"},
 }

@@ -8,7 +8,12 @@ import (
 	"strings"
 	"time"
 
-	"ergasia/app"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/kits"
+	"ergasia/app/refuse"
+	"ergasia/app/trips"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 )
@@ -20,29 +25,29 @@ var table []byte
 
 // fleet makes the other boats.
 func (l *loader) fleet() error {
-	for _, f := range fleet {
+	for _, f := range sisters {
 		in := f.boat()
-		id, err := l.app.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		id, err := l.app.Fleet.SaveBoat(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", in.Name, told(err))
 		}
 		l.boats[in.Name] = id
-		if err := l.app.LayOut(l.ctx, l.actor, uuid.Nil, id, f.layout); err != nil {
+		if err := l.app.Fleet.LayOut(l.ctx, l.actor, uuid.Nil, id, f.layout); err != nil {
 			return fmt.Errorf("%s: %w", in.Name, told(err))
 		}
 		for _, p := range f.more {
-			if _, err := l.app.SavePlace(l.ctx, l.actor, uuid.Nil, id, uuid.Nil, 0, p); err != nil {
+			if _, err := l.app.Fleet.SavePlace(l.ctx, l.actor, uuid.Nil, id, uuid.Nil, 0, p); err != nil {
 				return fmt.Errorf("%s: %w", p.Name, told(err))
 			}
 		}
-		bench, err := l.app.Bench(l.ctx, l.actor, id)
+		bench, err := l.app.Stowing.Bench(l.ctx, l.actor, id)
 		if err != nil {
 			return err
 		}
 		for _, p := range bench.Places {
 			if kg := f.limits[p.Name]; kg > 0 {
 				p.MaxKg = kg
-				if _, err := l.app.SavePlace(l.ctx, l.actor, uuid.Nil, id, p.ID, p.Version, p.PlaceInput); err != nil {
+				if _, err := l.app.Fleet.SavePlace(l.ctx, l.actor, uuid.Nil, id, p.ID, p.Version, p.PlaceInput); err != nil {
 					return fmt.Errorf("%s: %w", p.Name, told(err))
 				}
 			}
@@ -53,7 +58,7 @@ func (l *loader) fleet() error {
 
 // told has the faults of a refusal in its sentence.
 func told(err error) error {
-	var refusal *app.Error
+	var refusal *refuse.Error
 	if errors.As(err, &refusal) {
 		return fmt.Errorf("%w %v %v", err, refusal.Faults, refusal.Details)
 	}
@@ -61,8 +66,8 @@ func told(err error) error {
 }
 
 func (l *loader) shed() error {
-	for _, s := range shed {
-		if _, err := l.app.SaveShed(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, s); err != nil {
+	for _, s := range shelves {
+		if _, err := l.app.Shed.SaveShed(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, s); err != nil {
 			return fmt.Errorf("%s: %w", s.Name, told(err))
 		}
 	}
@@ -70,7 +75,7 @@ func (l *loader) shed() error {
 }
 
 func (l *loader) table() error {
-	if _, err := l.app.Import(l.ctx, l.actor, uuid.Nil, table, true); err != nil {
+	if _, err := l.app.Gear.Import(l.ctx, l.actor, uuid.Nil, table, true); err != nil {
 		return told(err)
 	}
 	return l.look()
@@ -80,7 +85,7 @@ func (l *loader) table() error {
 func (l *loader) look() error {
 	after := ""
 	for {
-		page, err := l.app.Gear(l.ctx, l.actor, app.GearQuery{After: after, Limit: 200})
+		page, err := l.app.Gear.Gear(l.ctx, l.actor, gear.GearQuery{After: after, Limit: 200})
 		if err != nil {
 			return err
 		}
@@ -93,7 +98,7 @@ func (l *loader) look() error {
 	}
 }
 
-func (l *loader) named(name string) (app.GearRow, error) {
+func (l *loader) named(name string) (gear.GearRow, error) {
 	g, ok := l.known[name]
 	if !ok {
 		return g, fmt.Errorf("the demo has no gear called %q", name)
@@ -103,17 +108,17 @@ func (l *loader) named(name string) (app.GearRow, error) {
 
 // trips loads the season: what was is logged, so that hours and trips are counted.
 func (l *loader) trips() error {
-	today := app.DayOf(time.Now())
+	today := kernel.DayOf(time.Now())
 	for _, o := range season {
 		boat := l.boats[o.boat]
-		in := app.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in), EndsOn: today.Add(o.in + o.days - 1),
+		in := trips.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in), EndsOn: today.Add(o.in + o.days - 1),
 			Persons: o.persons, Rods: o.rods, Hours: o.hours}
-		id, err := l.app.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
+		id, err := l.app.Trips.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", o.name, told(err))
 		}
 		if o.in < 0 {
-			if err := l.app.LogTrip(l.ctx, l.actor, uuid.Nil, id, 1, o.hours); err != nil {
+			if err := l.app.Trips.LogTrip(l.ctx, l.actor, uuid.Nil, id, 1, o.hours); err != nil {
 				return fmt.Errorf("%s: %w", o.name, err)
 			}
 		}
@@ -123,14 +128,14 @@ func (l *loader) trips() error {
 
 // services come before the season, so that its trips count.
 func (l *loader) services() error {
-	today := app.DayOf(time.Now())
+	today := kernel.DayOf(time.Now())
 	for _, s := range serviced {
 		g, err := l.named(s.gear)
 		if err != nil {
 			return err
 		}
 		s.input.LastOn = today.Add(-s.ago)
-		if _, err := l.app.AddService(l.ctx, l.actor, uuid.Nil, g.ID, s.input); err != nil {
+		if _, err := l.app.Due.AddService(l.ctx, l.actor, uuid.Nil, g.ID, s.input); err != nil {
 			return fmt.Errorf("%s: %w", s.gear, told(err))
 		}
 	}
@@ -140,7 +145,7 @@ func (l *loader) services() error {
 // wrong puts dates on things, some of them over on purpose, and weighs a box
 // that makes a locker too heavy.
 func (l *loader) wrong() error {
-	today := app.DayOf(time.Now())
+	today := kernel.DayOf(time.Now())
 	for name, days := range lastGood {
 		g, err := l.named(name)
 		if err != nil {
@@ -148,7 +153,7 @@ func (l *loader) wrong() error {
 		}
 		last := today.Add(days)
 		g.ExpiresOn = &last
-		if _, err := l.app.SaveGear(l.ctx, l.actor, uuid.Nil, g.ID, g.Version, g.GearInput); err != nil {
+		if _, err := l.app.Gear.SaveGear(l.ctx, l.actor, uuid.Nil, g.ID, g.Version, g.GearInput); err != nil {
 			return fmt.Errorf("%s: %w", name, told(err))
 		}
 	}
@@ -156,12 +161,12 @@ func (l *loader) wrong() error {
 	if err != nil {
 		return err
 	}
-	_, err = l.app.Weighed(l.ctx, l.actor, uuid.Nil, tools.ID, tools.Version, 14.2)
+	_, err = l.app.Weighing.Weighed(l.ctx, l.actor, uuid.Nil, tools.ID, tools.Version, 14.2)
 	return err
 }
 
 func (l *loader) lend() error {
-	today := app.DayOf(time.Now())
+	today := kernel.DayOf(time.Now())
 	for _, loan := range loans {
 		g, err := l.named(loan.gear)
 		if err != nil {
@@ -169,7 +174,7 @@ func (l *loader) lend() error {
 		}
 		until := today.Add(loan.in)
 		loan.input.UntilOn = &until
-		if err := l.app.Loan(l.ctx, l.actor, uuid.Nil, g.ID, loan.input); err != nil {
+		if err := l.app.Trips.Loan(l.ctx, l.actor, uuid.Nil, g.ID, loan.input); err != nil {
 			return fmt.Errorf("%s: %w", loan.gear, told(err))
 		}
 	}
@@ -177,24 +182,24 @@ func (l *loader) lend() error {
 }
 
 func (l *loader) kits() error {
-	for _, k := range kits {
-		in := app.KitInput{Name: k.name, Sort: k.sort}
+	for _, k := range fourteen {
+		in := kits.KitInput{Name: k.name, Sort: k.sort}
 		for _, w := range k.lines {
-			one := app.KitLine{What: w.what, Amount: w.amount, Per: w.per, Nice: w.nice}
+			one := model.KitLine{What: w.what, Amount: w.amount, Per: w.per, Nice: w.nice}
 			for _, c := range w.choices {
 				if tag, is := strings.CutPrefix(c, "#"); is {
-					one.Choices = append(one.Choices, app.KitChoice{Tag: tag})
+					one.Choices = append(one.Choices, model.KitChoice{Tag: tag})
 					continue
 				}
 				g, err := l.named(c)
 				if err != nil {
 					return fmt.Errorf("kit %s: %w", k.name, err)
 				}
-				one.Choices = append(one.Choices, app.KitChoice{GearID: &g.ID})
+				one.Choices = append(one.Choices, model.KitChoice{GearID: &g.ID})
 			}
 			in.Lines = append(in.Lines, one)
 		}
-		if _, err := l.app.SaveKit(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in); err != nil {
+		if _, err := l.app.Kits.SaveKit(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in); err != nil {
 			return fmt.Errorf("kit %s: %w", k.name, told(err))
 		}
 	}
@@ -203,11 +208,11 @@ func (l *loader) kits() error {
 
 // promise promises what is at hand of some kits to the trips ahead.
 func (l *loader) promise() error {
-	list, err := l.app.Kits(l.ctx, l.actor)
+	list, err := l.app.Kits.Kits(l.ctx, l.actor)
 	if err != nil {
 		return err
 	}
-	trips, err := l.app.Trips(l.ctx, l.actor)
+	trips, err := l.app.Trips.Trips(l.ctx, l.actor)
 	if err != nil {
 		return err
 	}
@@ -216,7 +221,7 @@ func (l *loader) promise() error {
 			if t.Logged || !slices.Contains(goes[t.Name], k.Name) {
 				continue
 			}
-			answer, err := l.app.Kit(l.ctx, l.actor, k.ID, app.KitFor{Trip: &t.ID})
+			answer, err := l.app.Kits.Kit(l.ctx, l.actor, k.ID, kits.KitFor{Trip: &t.ID})
 			if err != nil {
 				return err
 			}
@@ -228,7 +233,7 @@ func (l *loader) promise() error {
 					}
 				}
 			}
-			if _, err := l.app.Promise(l.ctx, l.actor, uuid.Nil, t.ID, gear); err != nil {
+			if _, err := l.app.Trips.Promise(l.ctx, l.actor, uuid.Nil, t.ID, gear); err != nil {
 				return fmt.Errorf("%s to %s: %w", k.Name, t.Name, told(err))
 			}
 		}

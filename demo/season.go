@@ -1,6 +1,9 @@
 package demo
 
-import "ergasia/app"
+import (
+	"ergasia/app/gear"
+	"ergasia/app/trips"
+)
 
 // outing is a trip, its first day in days from the day the demo is loaded.
 type outing struct {
@@ -12,26 +15,26 @@ type outing struct {
 
 // season is what was, then the three trips ahead.
 var season = []outing{
-	{"first cod of the year", "Varmsund, outer skerries", "Dunlin", -212, 1, 3, 4, 5.5},
-	{"sea trout along the rocks", "Varmsund", "Dunlin", -203, 1, 2, 4, 3},
-	{"spring cup", "Tverrin", "Plover", -190, 2, 2, 8, 7.5},
-	{"reed pike with guests", "Tverrin, east reeds", "Whimbrel", -176, 1, 4, 4, 2},
-	{"evening perch", "Tverrin", "Plover", -168, 1, 2, 5, 2.5},
-	{"cod by the lighthouse", "Varmsund", "Dunlin", -155, 1, 4, 5, 6},
-	{"zander at dusk", "Tverrin", "Plover", -141, 1, 2, 6, 3},
-	{"guests, two days", "Tverrin, east reeds", "Whimbrel", -133, 2, 4, 4, 4},
-	{"midsummer trolling", "Tverrin", "Plover", -118, 1, 3, 6, 5},
-	{"night in the sound", "Varmsund", "Dunlin", -104, 1, 3, 4, 4.5},
-	{"perch cup", "Tverrin", "Plover", -90, 2, 2, 8, 8},
-	{"reed pike with guests", "Tverrin, east reeds", "Whimbrel", -76, 1, 4, 4, 2.5},
-	{"cod and mackerel", "Varmsund, outer skerries", "Dunlin", -62, 1, 4, 5, 5},
-	{"zander, vertical", "Tverrin", "Plover", -49, 1, 2, 4, 3.5},
-	{"autumn pike", "Tverrin", "Plover", -33, 1, 3, 6, 4},
-	{"sea trout, cold hands", "Varmsund", "Dunlin", -19, 1, 2, 4, 3.5},
-	{"last guests of the year", "Tverrin, east reeds", "Whimbrel", -8, 1, 4, 3, 2},
-	{"two-day tournament", "Tverrin", "Plover", 4, 2, 2, 8, 8},
-	{"evening with two guests", "Tverrin, east reeds", "Whimbrel", 7, 1, 3, 4, 2},
-	{"cod run, 18 nautical miles", "Varmsund, outer skerries", "Dunlin", 11, 1, 4, 5, 6},
+	{name: "first cod of the year", water: "Varmsund, outer skerries", boat: "Dunlin", in: -212, days: 1, persons: 3, rods: 4, hours: 5.5},
+	{name: "sea trout along the rocks", water: "Varmsund", boat: "Dunlin", in: -203, days: 1, persons: 2, rods: 4, hours: 3},
+	{name: "spring cup", water: "Tverrin", boat: "Plover", in: -190, days: 2, persons: 2, rods: 8, hours: 7.5},
+	{name: "reed pike with guests", water: "Tverrin, east reeds", boat: "Whimbrel", in: -176, days: 1, persons: 4, rods: 4, hours: 2},
+	{name: "evening perch", water: "Tverrin", boat: "Plover", in: -168, days: 1, persons: 2, rods: 5, hours: 2.5},
+	{name: "cod by the lighthouse", water: "Varmsund", boat: "Dunlin", in: -155, days: 1, persons: 4, rods: 5, hours: 6},
+	{name: "zander at dusk", water: "Tverrin", boat: "Plover", in: -141, days: 1, persons: 2, rods: 6, hours: 3},
+	{name: "guests, two days", water: "Tverrin, east reeds", boat: "Whimbrel", in: -133, days: 2, persons: 4, rods: 4, hours: 4},
+	{name: "midsummer trolling", water: "Tverrin", boat: "Plover", in: -118, days: 1, persons: 3, rods: 6, hours: 5},
+	{name: "night in the sound", water: "Varmsund", boat: "Dunlin", in: -104, days: 1, persons: 3, rods: 4, hours: 4.5},
+	{name: "perch cup", water: "Tverrin", boat: "Plover", in: -90, days: 2, persons: 2, rods: 8, hours: 8},
+	{name: "reed pike with guests", water: "Tverrin, east reeds", boat: "Whimbrel", in: -76, days: 1, persons: 4, rods: 4, hours: 2.5},
+	{name: "cod and mackerel", water: "Varmsund, outer skerries", boat: "Dunlin", in: -62, days: 1, persons: 4, rods: 5, hours: 5},
+	{name: "zander, vertical", water: "Tverrin", boat: "Plover", in: -49, days: 1, persons: 2, rods: 4, hours: 3.5},
+	{name: "autumn pike", water: "Tverrin", boat: "Plover", in: -33, days: 1, persons: 3, rods: 6, hours: 4},
+	{name: "sea trout, cold hands", water: "Varmsund", boat: "Dunlin", in: -19, days: 1, persons: 2, rods: 4, hours: 3.5},
+	{name: "last guests of the year", water: "Tverrin, east reeds", boat: "Whimbrel", in: -8, days: 1, persons: 4, rods: 3, hours: 2},
+	{name: "two-day tournament", water: "Tverrin", boat: "Plover", in: 4, days: 2, persons: 2, rods: 8, hours: 8},
+	{name: "evening with two guests", water: "Tverrin, east reeds", boat: "Whimbrel", in: 7, days: 1, persons: 3, rods: 4, hours: 2},
+	{name: "cod run, 18 nautical miles", water: "Varmsund, outer skerries", boat: "Dunlin", in: 11, days: 1, persons: 4, rods: 5, hours: 6},
 }
 
 // lastGood is the last good day of dated things, in days from the day the demo
@@ -45,30 +48,30 @@ var lastGood = map[string]int{
 // serviced are services that come round.
 var serviced = []struct {
 	gear  string
-	input app.ServiceInput
+	input gear.ServiceInput
 	ago   int // days since it was done last
 }{
-	{"cod rod 2.1 m", app.ServiceInput{What: "retie the knots", EveryTrips: 2}, 19},
-	{"jigging rod 1.9 m", app.ServiceInput{What: "check the rings", EveryTrips: 10}, 60},
-	{"lifejacket, adult", app.ServiceInput{What: "check cylinder and bladder", EveryDays: 365}, 300},
-	{"lifejacket, inflatable", app.ServiceInput{What: "check cylinder and bladder", EveryDays: 365}, 371},
-	{"trolling battery, 100 Ah", app.ServiceInput{What: "top up and test", EveryDays: 120, EveryHours: 40}, 80},
-	{"cranking battery, 75 Ah", app.ServiceInput{What: "load test", EveryDays: 180}, 150},
-	{"multiplier reel, 30", app.ServiceInput{What: "rinse, grease", EveryTrips: 12}, 90},
-	{"generator, 1 kW", app.ServiceInput{What: "change the oil", EveryHours: 50, EveryDays: 365}, 330},
-	{"hand pump", app.ServiceInput{What: "grease the cup", EveryDays: 365}, 100},
-	{"spare propeller", app.ServiceInput{What: "check for dents", EveryDays: 365}, 200},
+	{"cod rod 2.1 m", gear.ServiceInput{What: "retie the knots", EveryTrips: 2}, 19},
+	{"jigging rod 1.9 m", gear.ServiceInput{What: "check the rings", EveryTrips: 10}, 60},
+	{"lifejacket, adult", gear.ServiceInput{What: "check cylinder and bladder", EveryDays: 365}, 300},
+	{"lifejacket, inflatable", gear.ServiceInput{What: "check cylinder and bladder", EveryDays: 365}, 371},
+	{"trolling battery, 100 Ah", gear.ServiceInput{What: "top up and test", EveryDays: 120, EveryHours: 40}, 80},
+	{"cranking battery, 75 Ah", gear.ServiceInput{What: "load test", EveryDays: 180}, 150},
+	{"multiplier reel, 30", gear.ServiceInput{What: "rinse, grease", EveryTrips: 12}, 90},
+	{"generator, 1 kW", gear.ServiceInput{What: "change the oil", EveryHours: 50, EveryDays: 365}, 330},
+	{"hand pump", gear.ServiceInput{What: "grease the cup", EveryDays: 365}, 100},
+	{"spare propeller", gear.ServiceInput{What: "check for dents", EveryDays: 365}, 200},
 }
 
 // loans: who has what of the crew's, and what is theirs.
 var loans = []struct {
 	gear  string
-	input app.LoanInput
+	input trips.LoanInput
 	in    int // days until it is due back
 }{
-	{"downrigger", app.LoanInput{Way: "lent", Whom: "the neighbours at Holmvik"}, 3},
-	{"ice auger", app.LoanInput{Way: "lent", Whom: "Torvald's crew"}, 30},
-	{"crimper and terminals", app.LoanInput{Way: "borrowed", Whom: "the yard"}, 5},
+	{"downrigger", trips.LoanInput{Way: "lent", Whom: "the neighbours at Holmvik"}, 3},
+	{"ice auger", trips.LoanInput{Way: "lent", Whom: "Torvald's crew"}, 30},
+	{"crimper and terminals", trips.LoanInput{Way: "borrowed", Whom: "the yard"}, 5},
 }
 
 // tagged are tags of Dunlin's gear, by which kits find it.
@@ -80,11 +83,11 @@ var tagged = map[string]string{
 }
 
 func line(what string, amount float64, per string, choices ...string) kitLine {
-	return kitLine{what, amount, per, false, choices}
+	return kitLine{what: what, amount: amount, per: per, nice: false, choices: choices}
 }
 
 func nice(what string, amount float64, per string, choices ...string) kitLine {
-	return kitLine{what, amount, per, true, choices}
+	return kitLine{what: what, amount: amount, per: per, nice: true, choices: choices}
 }
 
 // kitLine is a line as it is written here: a choice with # is a tag, others are names.
@@ -96,8 +99,8 @@ type kitLine struct {
 	choices []string
 }
 
-// kits are the fourteen.
-var kits = []struct {
+// fourteen are the kits.
+var fourteen = []struct {
 	name, sort string
 	lines      []kitLine
 }{

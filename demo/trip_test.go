@@ -12,6 +12,12 @@ import (
 	"testing"
 
 	"ergasia/app"
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/stowing"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
@@ -56,7 +62,7 @@ func numbers(t testing.TB, row map[string]string, names ...string) (v []float64)
 // codrun is a crew with a boat, and the trip's gear on the quay.
 type codrun struct {
 	*app.App
-	actor  app.Actor
+	actor  kernel.Actor
 	boat   uuid.UUID
 	places map[string]uuid.UUID
 	gear   []map[string]string
@@ -68,28 +74,28 @@ func newCodrun(t testing.TB) *codrun {
 	l := loader{app: app.New(storetest.New(t)), ctx: ctx, members: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
 	require.NoError(t, l.crew())
 	var err error
-	l.boat, err = l.app.SaveBoat(ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin())
+	l.boat, err = l.app.Fleet.SaveBoat(ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin())
 	require.NoError(t, err)
-	c := &codrun{l.app, l.actor, l.boat, map[string]uuid.UUID{}, rows(t, "gear.csv"), nil}
+	c := &codrun{App: l.app, actor: l.actor, boat: l.boat, places: map[string]uuid.UUID{}, gear: rows(t, "gear.csv"), ids: nil}
 	for _, row := range rows(t, "places.csv") {
 		v := numbers(t, row, "x", "y", "z", "length", "breadth", "height", "opening_length", "opening_breadth", "max_kg")
-		c.places[row["name"]], err = c.SavePlace(ctx, c.actor, uuid.Nil, c.boat, uuid.Nil, 0, app.PlaceInput{Name: row["name"], Corner: app.Vec(v[:3]), Size: app.Vec(v[3:6]),
+		c.places[row["name"]], err = c.Fleet.SavePlace(ctx, c.actor, uuid.Nil, c.boat, uuid.Nil, 0, fleet.PlaceInput{Name: row["name"], Corner: model.Vec(v[:3]), Size: model.Vec(v[3:6]),
 			Opening: [2]float64{v[6], v[7]}, Dryness: row["dryness"], MaxKg: v[8], Lid: row["lid"]})
 		require.NoError(t, err, row["name"])
 	}
 	require.Len(t, c.places, 40)
 	for _, p := range posts {
-		l.posts[p.Name], err = c.AddPost(ctx, c.actor, uuid.Nil, c.boat, p)
+		l.posts[p.Name], err = c.Fleet.AddPost(ctx, c.actor, uuid.Nil, c.boat, p)
 		require.NoError(t, err)
 	}
 	for mark, post := range map[string]string{"I": "helm", "S": "port quarter", "O": "starboard quarter"} { // as they run out
 		member, at := l.members[mark], l.posts[post]
-		_, err := c.Move(ctx, c.actor, uuid.Nil, c.boat, app.MoveInput{MemberID: &member, PostID: &at, Seated: true})
+		_, err := c.Where.Move(ctx, c.actor, uuid.Nil, c.boat, aboard.MoveInput{MemberID: &member, PostID: &at, Seated: true})
 		require.NoError(t, err)
 	}
 	for _, row := range c.gear {
 		v := numbers(t, row, "length_cm", "breadth_cm", "height_cm", "kg", "count", "uses_per_day")
-		g := app.GearInput{Name: row["name"], Size: app.Vec{v[0] / 100, v[1] / 100, v[2] / 100}, Kg: v[3], MassKnown: "weighed", Count: int(v[4]),
+		g := gear.GearInput{Name: row["name"], Size: model.Vec{v[0] / 100, v[1] / 100, v[2] / 100}, Kg: v[3], MassKnown: "weighed", Count: int(v[4]),
 			NeedsDry: row["needs_dry"] == "yes", Turn: row["turn"], Uses: &v[5], UsedFrom: row["used_from"]}
 		if row["tags"] != "" {
 			g.Tags = strings.Split(row["tags"], ";")
@@ -97,7 +103,7 @@ func newCodrun(t testing.TB) *codrun {
 		if owner, ok := l.members[row["owner"]]; ok {
 			g.OwnerID = &owner
 		}
-		made, err := c.SaveGear(ctx, c.actor, uuid.Nil, uuid.Nil, 0, g)
+		made, err := c.Gear.SaveGear(ctx, c.actor, uuid.Nil, uuid.Nil, 0, g)
 		require.NoError(t, err, row["name"])
 		c.ids = append(c.ids, made.ID)
 	}
@@ -106,24 +112,24 @@ func newCodrun(t testing.TB) *codrun {
 }
 
 // stow makes the plan of a column of the table, each move as anyone's move is made.
-func (c *codrun) stow(t testing.TB, column string) app.Figures {
-	var in app.AcceptInput
+func (c *codrun) stow(t testing.TB, column string) aboard.Figures {
+	var in stowing.AcceptInput
 	for i, row := range c.gear {
 		place, known := c.places[row[column]]
 		require.True(t, known, "%s of %s", column, row["name"])
-		in.Moves = append(in.Moves, app.MoveInput{GearID: &c.ids[i], PlaceID: &place})
+		in.Moves = append(in.Moves, aboard.MoveInput{GearID: &c.ids[i], PlaceID: &place})
 	}
-	st, err := c.Accept(context.Background(), c.actor, uuid.Nil, c.boat, in)
+	st, err := c.Stowing.Accept(context.Background(), c.actor, uuid.Nil, c.boat, in)
 	require.NoError(t, err, column)
 	return st.Now
 }
 
 // plan asks for a plan of all that is on the quay, and then for better ones.
-func (c *codrun) plan(t testing.TB, rounds int) (v app.PlanView) {
-	in := app.PlanInput{School: "use", Quay: true}
+func (c *codrun) plan(t testing.TB, rounds int) (v stowing.PlanView) {
+	in := stowing.PlanInput{School: "use", Quay: true}
 	for range rounds {
 		var err error
-		v, err = c.Plan(context.Background(), c.actor, c.boat, in)
+		v, err = c.Stowing.Plan(context.Background(), c.actor, c.boat, in)
 		require.NoError(t, err)
 		in.From = v.Puts
 		t.Log("by search:", figures(v.Then))
@@ -131,7 +137,7 @@ func (c *codrun) plan(t testing.TB, rounds int) (v app.PlanView) {
 	return v
 }
 
-func figures(f app.Figures) string {
+func figures(f aboard.Figures) string {
 	return fmt.Sprintf("%.1f min, freeboard %.0f mm, heel %.2f°, trim %.2f°", f.Rummage, f.Attitude.Lowest.M*1000, f.Attitude.HeelDeg, f.Attitude.TrimDeg)
 }
 

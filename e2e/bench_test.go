@@ -10,10 +10,12 @@ import (
 	"testing"
 
 	"ergasia/api"
-	"ergasia/app"
+	"ergasia/app/gear"
+	"ergasia/app/stowing"
 	"ergasia/core/float"
 	"ergasia/core/hull"
 	"ergasia/demo"
+	"ergasia/store/model"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
@@ -28,14 +30,14 @@ func (p *page) laden() (*float.Boat, float.Load) {
 	var session api.SessionView
 	p.get("/api/session", &session)
 	c := session.Crews[0]
-	var b app.Bench
+	var b stowing.Bench
 	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/bench", c.CrewID, c.Boats[0].ID), &b)
 	in := demo.Dunlin()
 	form, ok := hull.FormNamed(in.Hull.Form)
 	require.True(p.t, ok)
 	craft, err := float.NewCraft(form.Hull(hull.Tape(in.Hull.Measures)).WithDeck(*in.Hull.Deck))
 	require.NoError(p.t, err)
-	v := func(v app.Vec) r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
+	v := func(v model.Vec) r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
 	l := float.Load{WaterDensity: in.Water}
 	for _, m := range in.Outfit.Masses {
 		l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: v(m.At)})
@@ -43,7 +45,7 @@ func (p *page) laden() (*float.Boat, float.Load) {
 	for _, k := range in.Outfit.Tanks {
 		l.Tanks = append(l.Tanks, float.Tank{Size: v(k.Size), Corner: v(k.Corner), Fill: k.Fill, Density: k.Density})
 	}
-	gear := map[string]app.GearView{}
+	gear := map[string]gear.GearView{}
 	for _, g := range b.Gear {
 		gear[g.ID.String()] = g
 	}

@@ -10,7 +10,8 @@ import (
 	"testing"
 
 	"ergasia/api"
-	"ergasia/app"
+	"ergasia/app/floating"
+	"ergasia/app/stowing"
 	"ergasia/core/float"
 
 	"github.com/stretchr/testify/assert"
@@ -39,7 +40,7 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 	p.shows("Three to six freeboards")
 	var session api.SessionView
 	p.get("/api/session", &session)
-	var checks app.Surveys
+	var checks floating.Surveys
 	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/checks", session.Crews[0].CrewID, session.Crews[0].Boats[0].ID), &checks)
 	require.Len(t, checks.Points, 6)
 	for i, e := range p.MustElements("main ol li:nth-child(3) input") {
@@ -59,7 +60,7 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 	p.shows("Accepted: kept as a fixed mass of hers.")
 	p.tap("^Stow$")
 	p.find("[data-place]")
-	var b app.Bench
+	var b stowing.Bench
 	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/bench", session.Crews[0].CrewID, session.Crews[0].Boats[0].ID), &b)
 	assert.InDelta(t, before+40, b.State.Now.Displacement, 10)
 }
@@ -130,7 +131,7 @@ func TestAPictureOfAPlaceIsKeptWithoutItsMetadata(t *testing.T) {
 	p.open(p.MustInfo().URL + "/setup?stage=places")
 	img := image.NewRGBA(image.Rect(0, 0, 2400, 300))
 	for x := range 2400 {
-		img.Set(x, x%300, color.RGBA{200, 40, 10, 255})
+		img.Set(x, x%300, color.RGBA{R: 200, G: 40, B: 10, A: 255})
 	}
 	var b bytes.Buffer
 	require.NoError(t, png.Encode(&b, img))

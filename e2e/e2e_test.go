@@ -64,7 +64,7 @@ func start(t testing.TB, command, database string) *program {
 	go func() { _, _ = io.Copy(io.Discard, out) }()
 	_, address, found := strings.Cut(strings.TrimSpace(line), " is at ")
 	require.True(t, found, line)
-	return &program{t, address, database}
+	return &program{t: t, address: address, database: database}
 }
 
 // page is a browser tab with what it complained of.
@@ -92,7 +92,7 @@ func browse(t testing.TB, width, height int) *page {
 		_ = b.Close()
 		l.Cleanup()
 	})
-	p := &page{b.MustPage("about:blank").Timeout(longest), t, &[]string{}} // a press on what never shows fails, rather than wait for good
+	p := &page{Page: b.MustPage("about:blank").Timeout(longest), t: t, complaints: &[]string{}} // a press on what never shows fails, rather than wait for good
 	p.MustSetViewport(width, height, 1, width < 600)
 	p.listen()
 	t.Cleanup(func() { assert.Empty(t, *p.complaints, "the console is quiet") })
@@ -267,7 +267,7 @@ func TestAKilledProgramLosesNothingAcknowledged(t *testing.T) {
 	require.NoError(t, err)
 	_, address, _ := strings.Cut(strings.TrimSpace(line), " is at ")
 	p := browse(t, 1280, 800)
-	p.signIn(&program{t, address, database}, "Ilse")
+	p.signIn(&program{t: t, address: address, database: database}, "Ilse")
 	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
 	p.says("The stern comes up")
 	p.drop()

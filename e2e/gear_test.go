@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"ergasia/api"
-	"ergasia/app"
+	"ergasia/app/gear"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
@@ -44,8 +44,8 @@ func (p *page) crew() string {
 }
 
 // listed is gear by what a person would type.
-func (p *page) listed(query string) app.GearRow {
-	var page app.GearPage
+func (p *page) listed(query string) gear.GearRow {
+	var page gear.GearPage
 	p.get(p.crew()+"/gear?limit=5&q="+url.QueryEscape(query), &page)
 	require.NotEmpty(p.t, page.Rows, query)
 	return page.Rows[0]
@@ -122,7 +122,7 @@ func TestALabelOpensABoxOnAPhone(t *testing.T) {
 	p.tap("^Set 1 label$")
 	p.button("^Open the PDF$")
 	assert.Regexp(t, "^blob:", *p.button("^Open the PDF$").MustAttribute("href"))
-	var detail app.GearDetail
+	var detail gear.GearDetail
 	p.get(p.crew()+"/gear/"+box.ID.String(), &detail)
 	require.Len(t, detail.Code, 6)
 	p.open(d.address + "/at/" + detail.Code)

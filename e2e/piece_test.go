@@ -1,16 +1,15 @@
 package e2e
 
 import (
+	"bytes"
+	"image"
+	"image/png"
 	"os"
 	"path/filepath"
 	"testing"
 	"time"
 
-	"bytes"
-	"image"
-	"image/png"
-
-	"ergasia/app"
+	"ergasia/app/gear"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
@@ -18,7 +17,7 @@ import (
 )
 
 // piece opens the page of gear by what a person would type.
-func (p *page) piece(d *program, query string) app.GearRow {
+func (p *page) piece(d *program, query string) gear.GearRow {
 	g := p.listed(query)
 	p.open(d.address + "/gear/" + g.ID.String())
 	p.until("the page of "+g.Name, `(name) => document.querySelector('h1')?.innerText.startsWith(name)`, g.Name)
@@ -116,7 +115,7 @@ func TestManyAreChangedFromTheList(t *testing.T) {
 	p.find("section[aria-label='Change those chosen'] input").MustInput("To The Yard")
 	p.tap("^Add tag$")
 	p.until("they are let go", `() => !document.body.innerText.includes('2 chosen')`)
-	var page app.GearPage
+	var page gear.GearPage
 	p.get(p.crew()+"/gear?tag=to+the+yard", &page)
 	assert.Len(t, page.Rows, 2)
 	p.open(d.address + "/gear?tag=to%20the%20yard&sort=recent")

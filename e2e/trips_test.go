@@ -4,7 +4,7 @@ import (
 	"testing"
 	"time"
 
-	"ergasia/app"
+	"ergasia/app/trips"
 
 	"github.com/go-rod/rod"
 	"github.com/stretchr/testify/assert"
@@ -44,8 +44,8 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	p.within("cod run", "") // its first button or link: the kits
 	p.shows("Choose a kit to promise to cod run")
 	p.room("Trips")
-	var promised []app.PromisedView
-	var trips []app.TripView
+	var promised []trips.PromisedView
+	var trips []trips.TripView
 	p.get(p.crew()+"/trips", &trips)
 	for _, trip := range trips {
 		if trip.Name == "evening with two guests" {

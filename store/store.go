@@ -66,7 +66,7 @@ func Open(ctx context.Context, url string, maxConns int) (*DB, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &DB{g, db}, nil
+	return &DB{gorm: g, sql: db}, nil
 }
 
 // Close ends every connection.
@@ -111,7 +111,7 @@ func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *gorm.DB) error) e
 // Whole gives fn a database whose every transaction is part of one: all of it
 // is kept, or none.
 func (db *DB) Whole(ctx context.Context, fn func(*DB) error) error {
-	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{tx, db.sql}) })
+	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{gorm: tx, sql: db.sql}) })
 }
 
 func setting(id uuid.UUID) string {

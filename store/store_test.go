@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"ergasia/store"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
@@ -24,15 +25,15 @@ var ctx = context.Background()
 var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered", "photo", "survey",
 	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed"}
 
-func addCrew(t *testing.T, db *store.DB, name string) (crew store.Crew, m store.Member, g store.Gear) {
-	crew = store.Crew{ID: store.NewID(), Name: name}
-	m = store.Member{ID: store.NewID(), CrewID: crew.ID, Name: "Ilse", Role: "owner", Mark: "I", Kg: 78, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}
-	g = store.Gear{ID: store.NewID(), CrewID: crew.ID, Name: "cooler", Length: 1, Breadth: 1, Height: 1, Kg: 3, MassKnown: "guess", Count: 1, Turn: "any", Version: 1}
+func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.Member, g model.Gear) {
+	crew = model.Crew{ID: store.NewID(), Name: name}
+	m = model.Member{ID: store.NewID(), CrewID: crew.ID, Name: "Ilse", Role: "owner", Mark: "I", Kg: 78, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}
+	g = model.Gear{ID: store.NewID(), CrewID: crew.ID, Name: "cooler", Length: 1, Breadth: 1, Height: 1, Kg: 3, MassKnown: "guess", Count: 1, Turn: "any", Version: 1}
 	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
 		require.NoError(t, tx.Create(&crew).Error)
 		require.NoError(t, tx.Create(&m).Error)
 		require.NoError(t, tx.Create(&g).Error)
-		return tx.Create(&store.Stowage{GearID: g.ID, CrewID: crew.ID, Version: 1}).Error
+		return tx.Create(&model.Stowage{GearID: g.ID, CrewID: crew.ID, Version: 1}).Error
 	}))
 	return crew, m, g
 }
@@ -46,7 +47,7 @@ func TestAQueryThatForgetsTheCrewFindsNothing(t *testing.T) {
 			require.NoError(t, tx.Table(table).Count(&n).Error, table)
 			assert.Zero(t, n, table)
 		}
-		changed := tx.Model(&store.Gear{}).Where("id = ?", gear.ID).Update("name", "taken")
+		changed := tx.Model(&model.Gear{}).Where("id = ?", gear.ID).Update("name", "taken")
 		assert.NoError(t, changed.Error)
 		assert.Zero(t, changed.RowsAffected)
 		return nil
@@ -140,20 +141,20 @@ func TestOneCrewCannotReachAnothersRows(t *testing.T) {
 	one, _, gear := addCrew(t, db, "one")
 	two, member, _ := addCrew(t, db, "two")
 	require.NoError(t, db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		assert.ErrorIs(t, tx.Take(&store.Gear{}, "id = ?", gear.ID).Error, gorm.ErrRecordNotFound)
+		assert.ErrorIs(t, tx.Take(&model.Gear{}, "id = ?", gear.ID).Error, gorm.ErrRecordNotFound)
 		return nil
 	}))
 	err := db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		return tx.Create(&store.Stowage{GearID: gear.ID, CrewID: one.ID}).Error
+		return tx.Create(&model.Stowage{GearID: gear.ID, CrewID: one.ID}).Error
 	})
 	assert.ErrorContains(t, err, "row-level security")
 	// Even the right crew_id can't hang another crew's gear on this crew.
 	err = db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		return tx.Create(&store.Stowage{GearID: gear.ID, CrewID: two.ID}).Error
+		return tx.Create(&model.Stowage{GearID: gear.ID, CrewID: two.ID}).Error
 	})
 	assert.Error(t, err)
 	err = db.In(ctx, store.Scope{Crew: one.ID}, func(tx *gorm.DB) error {
-		return tx.Model(&store.Gear{}).Where("id = ?", gear.ID).Update("owner_id", member.ID).Error
+		return tx.Model(&model.Gear{}).Where("id = ?", gear.ID).Update("owner_id", member.ID).Error
 	})
 	assert.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
 }
@@ -173,12 +174,12 @@ func TestAnErrorRollsEverythingBack(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
 	err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-		require.NoError(t, tx.Delete(&store.Gear{}, "id = ?", gear.ID).Error)
+		require.NoError(t, tx.Delete(&model.Gear{}, "id = ?", gear.ID).Error)
 		return assert.AnError
 	})
 	require.ErrorIs(t, err, assert.AnError)
 	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-		return tx.Take(&store.Gear{}, "id = ?", gear.ID).Error
+		return tx.Take(&model.Gear{}, "id = ?", gear.ID).Error
 	}))
 }
 

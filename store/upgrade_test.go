@@ -6,8 +6,12 @@ import (
 	"testing"
 
 	"ergasia/app"
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
 	"ergasia/demo"
 	"ergasia/store"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
@@ -51,14 +55,14 @@ func TestABoatOfTheFirstSchemaIsUpgraded(t *testing.T) {
 
 	var text, setup string
 	require.NoError(t, db.QueryRow("SELECT hull, setup FROM boat WHERE id = $1", boat).Scan(&text, &setup))
-	var in app.HullInput
+	var in model.HullInput
 	require.NoError(t, json.Unmarshal([]byte(text), &in))
 	assert.Equal(t, "vee", in.Form)
 	assert.Len(t, in.Measures, 12)
 	assert.Equal(t, 1.72, in.Measures["chine_beam_m"])
 	assert.Equal(t, 0.0, in.Measures["rake_deg"])
 	assert.Equal(t, "hatch", in.FloodPoints[0].Name)
-	preview := app.PreviewHull(in, 1025)
+	preview := fleet.PreviewHull(in, 1025)
 	assert.Empty(t, preview.Faults)
 	assert.NotNil(t, preview.Lines)
 	assert.Equal(t, "[]", setup)
@@ -112,24 +116,24 @@ func TestGearOfTheSecondSchemaIsUpgraded(t *testing.T) {
 	kept, err := store.Open(ctx, address, 4)
 	require.NoError(t, err)
 	defer func() { assert.NoError(t, kept.Close()) }()
-	a, actor := app.New(kept), app.Actor{Crew: crew, Member: member, Role: app.Owner}
-	where, err := a.Where(ctx, actor, stowed)
+	a, actor := app.New(kept), kernel.Actor{Crew: crew, Member: member, Role: kernel.Owner}
+	where, err := a.Where.Where(ctx, actor, stowed)
 	require.NoError(t, err)
 	assert.Equal(t, "Old, locker", where.Spot.Text)
-	where, err = a.Where(ctx, actor, loose)
+	where, err = a.Where.Where(ctx, actor, loose)
 	require.NoError(t, err)
 	assert.Equal(t, "the quay", where.Spot.Text, "what had no row was on the quay")
-	hits, err := a.Find(ctx, actor, "handnet")
+	hits, err := a.Gear.Find(ctx, actor, "handnet")
 	require.NoError(t, err)
 	require.Len(t, hits, 1, "accents are off in the words that the migration made, as the program takes them off")
 	assert.Equal(t, stowed, hits[0].ID)
-	_, err = a.Undo(ctx, actor, store.NewID(), boat)
+	_, err = a.Where.Undo(ctx, actor, store.NewID(), boat)
 	require.NoError(t, err, "a move of before can be undone")
-	where, err = a.Where(ctx, actor, stowed)
+	where, err = a.Where.Where(ctx, actor, stowed)
 	require.NoError(t, err)
 	assert.Equal(t, "quay", where.Spot.Kind)
-	_, err = a.Redo(ctx, actor, store.NewID(), boat)
+	_, err = a.Where.Redo(ctx, actor, store.NewID(), boat)
 	require.NoError(t, err)
-	_, err = a.Labels(ctx, actor, "http://x", app.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{stowed}, Places: []uuid.UUID{place}})
+	_, err = a.Gear.Labels(ctx, actor, "http://x", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{stowed}, Places: []uuid.UUID{place}})
 	require.NoError(t, err)
 }

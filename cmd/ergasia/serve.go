@@ -97,7 +97,7 @@ func serve(ctx context.Context, s settings, before prepare) error {
 		}
 	}
 	if s.Scale != "" {
-		go a.ReadScale(ctx, s.Scale)
+		go a.Weighing.ReadScale(ctx, s.Scale)
 	}
 	_, handler, err := api.New(ctx, a, db, config)
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"ergasia/api"
 	"ergasia/app"
+	"ergasia/app/refuse"
 	"ergasia/store"
 
 	"github.com/spf13/cobra"
@@ -62,7 +63,7 @@ func foundCommand() *cobra.Command {
 				return err
 			}
 			defer func() { _ = db.Close() }()
-			if _, _, err := app.New(db).Found(cmd.Context(), crew, name, login, strings.TrimRight(password, "\r\n")); err != nil {
+			if _, _, err := app.New(db).Crew.Found(cmd.Context(), crew, name, login, strings.TrimRight(password, "\r\n")); err != nil {
 				return sentence(err)
 			}
 			fmt.Printf("Crew %q is founded; %s signs in as %q.\n", crew, name, login)
@@ -80,7 +81,7 @@ func foundCommand() *cobra.Command {
 
 // sentence spells a refusal out with its faults, for a terminal.
 func sentence(err error) error {
-	if refusal, ok := err.(*app.Error); ok && len(refusal.Faults) > 0 {
+	if refusal, ok := err.(*refuse.Error); ok && len(refusal.Faults) > 0 {
 		return fmt.Errorf("%w\n%w", err, refusal.Faults)
 	}
 	return err

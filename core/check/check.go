@@ -56,7 +56,7 @@ func (fs Faults) Err() error {
 
 // Add notes a fault.
 func (fs *Faults) Add(field string, value any, want string) {
-	*fs = append(*fs, Fault{field, value, want})
+	*fs = append(*fs, Fault{Field: field, Value: value, Want: want})
 }
 
 // Within notes a fault unless low <= v <= high; NaN and infinities never are.

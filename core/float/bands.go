@@ -48,7 +48,7 @@ func (boat *Boat) Bands(l Load, f *Figures) Bands {
 		sum.HeelDeg += step[2] * step[2]
 		low := s.lift(b, step, f.Lowest.At)
 		sum.Lowest += low * low
-		sum.Points = append(sum.Points, Share{m.Name, m.Sigma, math.Abs(low)})
+		sum.Points = append(sum.Points, Share{Name: m.Name, Sigma: m.Sigma, M: math.Abs(low)})
 	}
 	sum.Kg, sum.Lowest = math.Sqrt(sum.Kg), math.Sqrt(sum.Lowest)
 	sum.TrimDeg = math.Sqrt(sum.TrimDeg) * 180 / math.Pi

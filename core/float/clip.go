@@ -45,7 +45,7 @@ type body struct {
 	depth []float64
 }
 
-func newBody(s *solid) *body { return &body{s, make([]float64, len(s.vertices))} }
+func newBody(s *solid) *body { return &body{solid: s, depth: make([]float64, len(s.vertices))} }
 
 // frame is an attitude: up and the two horizontal directions, as unit vectors
 // in the boat's axes. Forward is the boat's, laid level; port completes it.

@@ -65,7 +65,7 @@ func TestTheArmOfACylinderVanishesWhereTheSineReturns(t *testing.T) {
 func TestTheWindHeelsABoxAsTheFormulaSays(t *testing.T) {
 	const kg, draft = 1845.0, 0.18
 	b := NewBoat(shellOf(t, boxHull(5, 2, 0.7)), nil)
-	w, ok := b.Abeam(one(kg, 2.5, 0, 0.4), 15, []Sail{{"canopy", 3, 1.6}})
+	w, ok := b.Abeam(one(kg, 2.5, 0, 0.4), 15, []Sail{{Name: "canopy", Area: 3, Z: 1.6}})
 	require.True(t, ok)
 	hullArea := 5 * (0.7 - draft)
 	area := hullArea + 3
@@ -77,7 +77,7 @@ func TestTheWindHeelsABoxAsTheFormulaSays(t *testing.T) {
 	gm := bm + draft/2 - 0.4
 	righting := kg * 9.80665 * math.Sin(phi) * (gm + bm/2*math.Pow(math.Tan(phi), 2))
 	assert.InEpsilon(t, moment*math.Cos(phi)*math.Cos(phi), righting, 1e-4)
-	gone, _ := b.Abeam(one(kg, 2.5, 0, 0.4), 120, []Sail{{"canopy", 30, 3}})
+	gone, _ := b.Abeam(one(kg, 2.5, 0, 0.4), 120, []Sail{{Name: "canopy", Area: 30, Z: 3}})
 	assert.True(t, math.IsNaN(gone.HeelDeg), "blown over")
 }
 
@@ -210,7 +210,7 @@ func TestWithoutFoamAnAluminiumBoatSinksAndSaysHowMuchItTakes(t *testing.T) {
 	h, _ := dayBoat(t)
 	s := shellOf(t, h)
 	in := Swamp{HullKg: 300, HullCG: r3.Vec{X: 2.2, Z: 0.35}, SkinDensity: SkinDensity["aluminium"], Water: SeaWater,
-		Things: []Thing{{"motor", 110, MotorDensity, r3.Vec{X: -0.1, Z: 0.6}, r3.Vec{X: 0.4, Y: 0.3, Z: 0.9}}}}
+		Things: []Thing{{Name: "motor", Kg: 110, Density: MotorDensity, At: r3.Vec{X: -0.1, Z: 0.6}, Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.9}}}}
 	bare := FullOfWater(h, s, in)
 	require.False(t, bare.Floats)
 	// By hand: 410 kg, of which 300/2660 + 110/5000 m³ push water away.

@@ -244,7 +244,7 @@ func (s *solver) lowest(up r3.Vec, level float64) Freeboard {
 	}
 	for _, p := range s.floods {
 		if m := r3.Dot(up, p.At) - level; p.Space == "" && m < low.M {
-			low = Freeboard{p.Name, m, p.At}
+			low = Freeboard{Name: p.Name, M: m, At: p.At}
 		}
 	}
 	return low
@@ -271,7 +271,7 @@ func (s *solver) figures(p pose, b balance) *Figures {
 	}
 	f.Lowest = s.lowest(f.Up, f.Level)
 	for _, p := range s.floods {
-		f.Freeboards = append(f.Freeboards, Freeboard{p.Name, f.FreeboardAt(p.At), p.At})
+		f.Freeboards = append(f.Freeboards, Freeboard{Name: p.Name, M: f.FreeboardAt(p.At), At: p.At})
 	}
 	return f
 }

@@ -65,7 +65,7 @@ func TestAFloodedWellNeverLiftsHer(t *testing.T) {
 			t.Skip("no well")
 		}
 		with := *boat
-		with.spaces = []space{{"well", well}}
+		with.spaces = []space{{name: "well", mesh: well}}
 		with.floods = append(slices.Clone(boat.floods), hull.FloodPoint{Name: "drain", At: r3.Vec{X: box.Low.X, Z: s.Low.Z - 1}, Space: "well"})
 		g := with.Solve(l, nil)
 		if g.Figures == nil || math.Abs(g.Figures.HeelDeg) > 20 {
@@ -86,7 +86,7 @@ func TestAStrongerWindHeelsMore(t *testing.T) {
 		boat, l, f := sane(t)
 		last := math.Abs(f.HeelDeg) - 1e-6
 		for _, speed := range []float64{4, 9, 14} {
-			w, ok := boat.Abeam(l, speed, []Sail{{"people", 1, boat.Shell.High.Z + 0.5}})
+			w, ok := boat.Abeam(l, speed, []Sail{{Name: "people", Area: 1, Z: boat.Shell.High.Z + 0.5}})
 			require.True(t, ok)
 			if math.IsNaN(w.HeelDeg) {
 				return

@@ -39,7 +39,7 @@ func NewCraft(h hull.Hull) (*Boat, error) {
 	b := NewBoat(shell, h.FloodPoints)
 	for _, s := range h.Spaces {
 		if m := shell.Within(s.Low, s.High); m.Volume() > 1e-6 {
-			b.spaces = append(b.spaces, space{s.Name, m})
+			b.spaces = append(b.spaces, space{name: s.Name, mesh: m})
 		}
 	}
 	return b, nil

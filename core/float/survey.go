@@ -261,7 +261,7 @@ func (s *solver) suspects(b balance, spread [3][3]float64, candidates []Candidat
 			off[i] = d[i] - kg*a[i]
 		}
 		chance := math.Exp(-(quad(off, off) + kg*kg*prior) / 2)
-		list = append(list, Suspect{cand, kg, chance})
+		list = append(list, Suspect{Candidate: cand, Kg: kg, Chance: chance})
 		total += chance
 	}
 	for i := range list {

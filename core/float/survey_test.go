@@ -166,9 +166,9 @@ func TestNothingHiddenAgreesWithTheLedger(t *testing.T) {
 // Water in the stern is told from a heavier hull by where it lies.
 func TestTheLikeliestSuspectIsTheOneThatLiesThere(t *testing.T) {
 	boat, l := checkBoat(t, 1)
-	water := Candidate{"water in the bilge", r3.Vec{X: 0.6, Z: 0.1}, 40, 0, 200}
-	hullItself := Candidate{"hull heavier than its plate", r3.Vec{X: 2.1, Z: 0.36}, 30, -100, 100}
-	tank := Candidate{"port tank fuller", r3.Vec{X: 1.5, Y: 0.6, Z: 0.3}, 30, 0, 60}
+	water := Candidate{Name: "water in the bilge", At: r3.Vec{X: 0.6, Z: 0.1}, Sigma: 40, Low: 0, High: 200}
+	hullItself := Candidate{Name: "hull heavier than its plate", At: r3.Vec{X: 2.1, Z: 0.36}, Sigma: 30, Low: -100, High: 100}
+	tank := Candidate{Name: "port tank fuller", At: r3.Vec{X: 1.5, Y: 0.6, Z: 0.3}, Sigma: 30, Low: 0, High: 60}
 	for want, at := range map[string]r3.Vec{water.Name: water.At, tank.Name: tank.At, hullItself.Name: hullItself.At} {
 		real := l
 		real.Masses = append(slices.Clone(l.Masses), Mass{Kg: 40, At: at})

@@ -63,7 +63,7 @@ func (w Well) Check(fs *check.Faults, field string) {
 // WithDeck is the hull with a self-draining deck.
 func (h Hull) WithDeck(d Deck) Hull {
 	low, high := h.Bounds()
-	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{DeckSpace, r3.Vec{X: max(d.Aft, low.X), Y: low.Y, Z: d.Sole}, r3.Vec{X: min(d.Fore, high.X), Y: high.Y, Z: high.Z + 0.01}})
+	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{Name: DeckSpace, Low: r3.Vec{X: max(d.Aft, low.X), Y: low.Y, Z: d.Sole}, High: r3.Vec{X: min(d.Fore, high.X), Y: high.Y, Z: high.Z + 0.01}})
 	points := h.FloodPoints[:len(h.FloodPoints):len(h.FloodPoints)]
 	for _, s := range d.Scuppers {
 		points = append(points, FloodPoint{Name: s.Name, At: r3.Vec{X: s.At[0], Y: s.At[1], Z: s.At[2]}, Space: DeckSpace})
@@ -76,8 +76,8 @@ func (h Hull) WithDeck(d Deck) Hull {
 // lowest edge, leads into the well, and the bulkhead takes its place.
 func (h Hull) WithWell(w Well) Hull {
 	low, high := h.Bounds()
-	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{WellSpace,
-		r3.Vec{X: low.X, Y: -w.Breadth / 2, Z: w.Floor}, r3.Vec{X: w.Length, Y: w.Breadth / 2, Z: high.Z + 0.01}})
+	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{Name: WellSpace,
+		Low: r3.Vec{X: low.X, Y: -w.Breadth / 2, Z: w.Floor}, High: r3.Vec{X: w.Length, Y: w.Breadth / 2, Z: high.Z + 0.01}})
 	points := []FloodPoint{{Name: "splash well bulkhead", At: r3.Vec{X: w.Length, Z: w.Bulkhead}}}
 	for i, p := range h.FloodPoints {
 		if i == 0 {

@@ -109,7 +109,7 @@ func (f Form) Doubts(t Tape) []Doubt {
 	doubts := []Doubt{}
 	for _, r := range f.rules {
 		if r.soft && r.bad(t) {
-			doubts = append(doubts, Doubt{r.key, r.says})
+			doubts = append(doubts, Doubt{Key: r.key, Sentence: r.says})
 		}
 	}
 	return doubts
@@ -119,11 +119,11 @@ func (f Form) Doubts(t Tape) []Doubt {
 func (f Form) Hull(t Tape) Hull { return f.loft(t) }
 
 func metres(key, label, how string, low, high, usual float64) Measure {
-	return Measure{key, label, how, "m", low, high, usual}
+	return Measure{Key: key, Label: label, How: how, Unit: "m", Low: low, High: high, Usual: usual}
 }
 
 func angle(key, label, how string, low, high, usual float64) Measure {
-	return Measure{key, label, how, "deg", low, high, usual}
+	return Measure{Key: key, Label: label, How: how, Unit: "deg", Low: low, High: high, Usual: usual}
 }
 
 // The measures that most forms share. Bounds are practice: they keep typing
@@ -161,7 +161,7 @@ func rake(usual float64) Measure {
 
 // wider refuses a measure that must not be more than another.
 func wider(key, than, says string) rule {
-	return rule{key, func(t Tape) bool { return t[key] > t[than] }, says, false}
+	return rule{key: key, bad: func(t Tape) bool { return t[key] > t[than] }, says: says, soft: false}
 }
 
 // common are the contradictions that any form can have.
@@ -186,16 +186,18 @@ var common = []rule{
 		func(t Tape) bool { return t["notch_m"] > 0 && t["notch_m"] < 0.5*t["depth_aft_m"] }),
 }
 
-func doubt(key, says string, bad func(Tape) bool) rule { return rule{key, bad, says, true} }
+func doubt(key, says string, bad func(Tape) bool) rule {
+	return rule{key: key, bad: bad, says: says, soft: true}
+}
 
 // deadriseRules hold for forms with a chine: it must lie under the sheer.
 var deadriseRules = []rule{
-	{"transom_deadrise_deg", func(t Tape) bool {
+	{key: "transom_deadrise_deg", bad: func(t Tape) bool {
 		return transomChine(t)/2*tanDeg(t["transom_deadrise_deg"]) >= t["depth_aft_m"]
-	}, "deadrise at the transom puts the chine over the sheer", false},
-	{"amidships_deadrise_deg", func(t Tape) bool {
+	}, says: "deadrise at the transom puts the chine over the sheer", soft: false},
+	{key: "amidships_deadrise_deg", bad: func(t Tape) bool {
 		return t["chine_beam_m"]/2*tanDeg(t["amidships_deadrise_deg"]) >= min(t["depth_amidships_m"], t["depth_forward_m"]*stemChine)
-	}, "deadrise amidships puts the chine over the sheer or the stem", false},
+	}, says: "deadrise amidships puts the chine over the sheer or the stem", soft: false},
 	doubt("amidships_deadrise_deg", "deadrise amidships is less than at the transom: were the two swapped?",
 		func(t Tape) bool { return t["amidships_deadrise_deg"] < t["transom_deadrise_deg"]-1 }),
 	doubt("chine_beam_m", "chine beam is under two thirds of the beam: such flare is rare",
@@ -265,29 +267,29 @@ var craft = []Measure{
 }
 
 var forms = []Form{
-	{"vee", "V bottom, hard chine", "Semi-V and deep V, glass or metal: most open boats with an outboard.", vee, with(vee, common, deadriseRules), loftVee},
-	{"flat", "Flat bottom, square bow", "Flat-bottomed boats with a square, raked bow.", flat, with(flat, common, flatRules), loftFlat},
-	{"skiff", "Fine-bowed skiff", "Nearly flat aft, sharp at the bow: poling and lake boats.", skiff, with(skiff, common, skiffRules), loftSkiff},
-	{"round", "Rounded bottom", "No chine: rowing and pond boats, older open boats.", round, with(round, common, roundRules), loftRound},
-	{"craft", "Personal watercraft", "A small closed hull that one sits on, fitted for fishing.", craft, with(craft, common, deadriseRules), loftCraft},
+	{Name: "vee", Title: "V bottom, hard chine", About: "Semi-V and deep V, glass or metal: most open boats with an outboard.", Measures: vee, rules: with(vee, common, deadriseRules), loft: loftVee},
+	{Name: "flat", Title: "Flat bottom, square bow", About: "Flat-bottomed boats with a square, raked bow.", Measures: flat, rules: with(flat, common, flatRules), loft: loftFlat},
+	{Name: "skiff", Title: "Fine-bowed skiff", About: "Nearly flat aft, sharp at the bow: poling and lake boats.", Measures: skiff, rules: with(skiff, common, skiffRules), loft: loftSkiff},
+	{Name: "round", Title: "Rounded bottom", About: "No chine: rowing and pond boats, older open boats.", Measures: round, rules: with(round, common, roundRules), loft: loftRound},
+	{Name: "craft", Title: "Personal watercraft", About: "A small closed hull that one sits on, fitted for fishing.", Measures: craft, rules: with(craft, common, deadriseRules), loft: loftCraft},
 }
 
 var flatRules = []rule{
 	wider("bottom_beam_m", "beam_m", "the bottom is broader than the beam at the sheer"),
 	wider("bow_beam_m", "beam_m", "the square bow is broader than the beam at the sheer"),
-	{"bow_rise_m", func(t Tape) bool { return t["bow_rise_m"] >= t["depth_forward_m"]-0.02 },
-		"the bow's lower edge is at or over the sheer of the bow", false},
+	{key: "bow_rise_m", bad: func(t Tape) bool { return t["bow_rise_m"] >= t["depth_forward_m"]-0.02 },
+		says: "the bow's lower edge is at or over the sheer of the bow", soft: false},
 	doubt("bow_rise_m", "the bow's lower edge hardly rises: was it measured from the bottom's level?",
 		func(t Tape) bool { return t["bow_rise_m"] < 0.15*t["depth_forward_m"] }),
 }
 
 var skiffRules = []rule{
-	{"transom_deadrise_deg", func(t Tape) bool {
+	{key: "transom_deadrise_deg", bad: func(t Tape) bool {
 		return transomChine(t)/2*tanDeg(t["transom_deadrise_deg"]) >= t["depth_aft_m"]
-	}, "deadrise at the transom puts the chine over the sheer", false},
-	{"entry_deadrise_deg", func(t Tape) bool {
+	}, says: "deadrise at the transom puts the chine over the sheer", soft: false},
+	{key: "entry_deadrise_deg", bad: func(t Tape) bool {
 		return planLine(entry, transomChine(t)/2, t["chine_beam_m"]/2, 1.9)*tanDeg(t["entry_deadrise_deg"]) >= stemChine*t["depth_forward_m"]
-	}, "deadrise at the entry puts the chine over the stem", false},
+	}, says: "deadrise at the entry puts the chine over the stem", soft: false},
 	doubt("entry_deadrise_deg", "deadrise at the entry is less than at the transom: were the two swapped?",
 		func(t Tape) bool { return t["entry_deadrise_deg"] < t["transom_deadrise_deg"] }),
 }
@@ -295,12 +297,12 @@ var skiffRules = []rule{
 var roundRules = []rule{
 	wider("half_depth_beam_m", "beam_m", "beam at half the depth is wider than the beam at the sheer: enter a boat with tumblehome by her offsets"),
 	wider("transom_half_depth_beam_m", "transom_beam_m", "beam at half the depth of the transom is wider than at its sheer"),
-	{"half_depth_beam_m", func(t Tape) bool { return t["half_depth_beam_m"] < 0.5*t["beam_m"] },
-		"beam at half the depth is under half of the beam: such a section is hollow, enter her by her offsets", false},
-	{"transom_half_depth_beam_m", func(t Tape) bool { return t["transom_half_depth_beam_m"] < 0.5*t["transom_beam_m"] },
-		"beam at half the depth of the transom is under half of its beam: enter her by her offsets", false},
-	{"rocker_aft_m", func(t Tape) bool { return t["rocker_aft_m"] >= 0.7*t["depth_aft_m"] },
-		"the keel rises aft to near the sheer", false},
+	{key: "half_depth_beam_m", bad: func(t Tape) bool { return t["half_depth_beam_m"] < 0.5*t["beam_m"] },
+		says: "beam at half the depth is under half of the beam: such a section is hollow, enter her by her offsets", soft: false},
+	{key: "transom_half_depth_beam_m", bad: func(t Tape) bool { return t["transom_half_depth_beam_m"] < 0.5*t["transom_beam_m"] },
+		says: "beam at half the depth of the transom is under half of its beam: enter her by her offsets", soft: false},
+	{key: "rocker_aft_m", bad: func(t Tape) bool { return t["rocker_aft_m"] >= 0.7*t["depth_aft_m"] },
+		says: "the keel rises aft to near the sheer", soft: false},
 }
 
 // superellipse gives the exponent n of (y/b)^n + (1-z/d)^n = 1 whose breadth at

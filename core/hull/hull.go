@@ -216,7 +216,7 @@ func (h Hull) SectionAt(x float64) ([]Point, bool) {
 				break
 			}
 			t := (x - p.X) / (q.X - p.X)
-			section = append(section, Point{p.Y + t*(q.Y-p.Y), p.Z + t*(q.Z-p.Z)})
+			section = append(section, Point{Y: p.Y + t*(q.Y-p.Y), Z: p.Z + t*(q.Z-p.Z)})
 		}
 		if len(section) == len(a.Half) {
 			return section, true

@@ -13,7 +13,7 @@ import (
 )
 
 func box(length, beam, depth float64) Hull {
-	half := []Point{{0, 0}, {beam / 2, 0}, {beam / 2, depth}}
+	half := []Point{{Y: 0, Z: 0}, {Y: beam / 2, Z: 0}, {Y: beam / 2, Z: depth}}
 	return Hull{Stations: []Station{{X: 0, Half: half}, {X: length, Half: half}}}
 }
 
@@ -37,7 +37,7 @@ func TestABoxEnclosesItsVolumeExactly(t *testing.T) {
 }
 
 func TestABoxWithoutABottomPointOnTheCentrelineIsClosed(t *testing.T) {
-	half := []Point{{1, 0}, {1, 0.7}}
+	half := []Point{{Y: 1, Z: 0}, {Y: 1, Z: 0.7}}
 	s, err := Hull{Stations: []Station{{X: 0, Half: half}, {X: 5, Half: half}}}.Shell()
 	require.NoError(t, err)
 	assert.InEpsilon(t, 7.0, s.Holds, 1e-14)
@@ -95,7 +95,7 @@ func TestVolumeAgreesWithQuadratureOverSections(t *testing.T) {
 // sectionArea is of both sides, up to the straight lid.
 func sectionArea(half []Point) float64 {
 	ring := append([]Point{}, half...)
-	ring = append(ring, Point{0, half[len(half)-1].Z})
+	ring = append(ring, Point{Y: 0, Z: half[len(half)-1].Z})
 	twice := 0.0
 	for i, p := range ring {
 		q := ring[(i+1)%len(ring)]
@@ -115,7 +115,7 @@ func drawHull(t *rapid.T) Hull {
 		z := rapid.Float64Range(0, 0.2).Draw(t, "keel")
 		y := 0.0
 		for range points {
-			s.Half = append(s.Half, Point{y, z})
+			s.Half = append(s.Half, Point{Y: y, Z: z})
 			y += rapid.Float64Range(0.01, 0.4).Draw(t, "dy")
 			z += rapid.Float64Range(0.01, 0.3).Draw(t, "dz")
 		}
@@ -130,22 +130,22 @@ func TestBadStationsAreNamed(t *testing.T) {
 		"stations is 1":      func(h *Hull) { h.Stations = h.Stations[:1] },
 		"stations[1].x_m is": func(h *Hull) { h.Stations[1].X = 0 },
 		"half_section_yz_m[1][0] is -1: must be from 0": func(h *Hull) {
-			h.Stations[0].Half = []Point{{0, 0}, {-1, 0}, {1, 1}}
+			h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: -1, Z: 0}, {Y: 1, Z: 1}}
 		},
-		"half_section_yz_m[1][1] is NaN": func(h *Hull) { h.Stations[0].Half = []Point{{0, 0}, {1, math.NaN()}, {1, 1}} },
+		"half_section_yz_m[1][1] is NaN": func(h *Hull) { h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: 1, Z: math.NaN()}, {Y: 1, Z: 1}} },
 		"at most 12000 points in all": func(h *Hull) {
 			half := make([]Point, 201)
 			for k := range half {
-				half[k] = Point{float64(k) / 200, float64(k) / 200}
+				half[k] = Point{Y: float64(k) / 200, Z: float64(k) / 200}
 			}
 			h.Stations = nil
 			for i := range 61 {
 				h.Stations = append(h.Stations, Station{X: float64(i), Half: half})
 			}
 		},
-		"same number of points": func(h *Hull) { h.Stations[0].Half = []Point{{0, 0}, {1, 1}} },
+		"same number of points": func(h *Hull) { h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: 1, Z: 1}} },
 		"crosses itself": func(h *Hull) {
-			bad := []Point{{0, 0}, {1, 1}, {1, 0}, {0.2, 0.9}}
+			bad := []Point{{Y: 0, Z: 0}, {Y: 1, Z: 1}, {Y: 1, Z: 0}, {Y: 0.2, Z: 0.9}}
 			h.Stations = []Station{{X: 0, Half: bad}, {X: 5, Half: bad}}
 		},
 		"point_x_m is 1":        func(h *Hull) { h.Stations[0].PointX = []float64{0} },
@@ -160,7 +160,7 @@ func TestBadStationsAreNamed(t *testing.T) {
 }
 
 func TestAHullWithoutVolumeIsRefused(t *testing.T) {
-	flat := []Point{{0, 0}, {0, 0.5}, {0, 1}}
+	flat := []Point{{Y: 0, Z: 0}, {Y: 0, Z: 0.5}, {Y: 0, Z: 1}}
 	h := Hull{Stations: []Station{{X: 0, Half: flat}, {X: 5, Half: flat}}}
 	require.NoError(t, h.Check(""))
 	_, err := h.Shell()

@@ -31,7 +31,7 @@ type Layout struct {
 }
 
 func cell(name string, x0, x1, y0, y1, z0, z1 float64, dry bool, lid string) Cell {
-	return Cell{name, r3.Vec{X: x0, Y: y0, Z: z0}, r3.Vec{X: x1, Y: y1, Z: z1}, dry, lid}
+	return Cell{Name: name, Low: r3.Vec{X: x0, Y: y0, Z: z0}, High: r3.Vec{X: x1, Y: y1, Z: z1}, Dry: dry, Lid: lid}
 }
 
 // pair is a cell to port and its mirror image.
@@ -48,14 +48,14 @@ func cells(groups ...[]Cell) (all []Cell) {
 
 func spots(list ...any) (all []Spot) {
 	for i := 0; i < len(list); i += 4 {
-		all = append(all, Spot{list[i].(string), r3.Vec{X: list[i+1].(float64), Y: list[i+2].(float64), Z: list[i+3].(float64)}})
+		all = append(all, Spot{Name: list[i].(string), At: r3.Vec{X: list[i+1].(float64), Y: list[i+2].(float64), Z: list[i+3].(float64)}})
 	}
 	return all
 }
 
 // Layouts are the usual ones, in the order they are offered.
 var Layouts = []Layout{
-	{"console", "Open, with a centre console", cells(
+	{Name: "console", Title: "Open, with a centre console", Cells: cells(
 		pair("quarter", 0.015, 0.10, 0.38, 0.80, 0.36, 0.82, false, "hinged"),
 		[]Cell{cell("transom well", 0.015, 0.10, -0.32, 0.32, 0.36, 0.92, false, "none"),
 			cell("helm seat", 0.23, 0.305, -0.28, 0.28, 0.36, 0.88, true, "hinged"),
@@ -65,9 +65,9 @@ var Layouts = []Layout{
 		pair("fore locker", 0.69, 0.79, 0.03, 0.42, 0.45, 0.88, true, "hinged"),
 		[]Cell{cell("bow locker", 0.80, 0.875, -0.24, 0.24, 0.55, 0.92, false, "hinged"),
 			cell("anchor well", 0.885, 0.935, -0.14, 0.14, 0.72, 1.08, false, "hinged")}),
-		spots("helm", 0.265, 0.0, 0.36, "port quarter", 0.12, 0.36, 0.36, "starboard quarter", 0.12, -0.36, 0.36,
+		Spots: spots("helm", 0.265, 0.0, 0.36, "port quarter", 0.12, 0.36, 0.36, "starboard quarter", 0.12, -0.36, 0.36,
 			"port rail", 0.6, 0.32, 0.36, "starboard rail", 0.6, -0.32, 0.36, "fore deck", 0.83, 0.0, 0.92)},
-	{"tournament", "Low, with long decks fore and aft", cells(
+	{Name: "tournament", Title: "Low, with long decks fore and aft", Cells: cells(
 		pair("aft locker", 0.03, 0.14, 0.30, 0.78, 0.35, 0.86, true, "hinged"),
 		[]Cell{cell("livewell", 0.03, 0.14, -0.26, 0.26, 0.35, 0.86, false, "hinged"),
 			cell("battery box", 0.15, 0.20, -0.5, 0.5, 0.30, 0.70, false, "lift-off")},
@@ -76,26 +76,26 @@ var Layouts = []Layout{
 		[]Cell{cell("centre locker", 0.52, 0.64, -0.28, 0.28, 0.40, 0.86, true, "hinged"),
 			cell("day box", 0.65, 0.73, -0.28, 0.28, 0.48, 0.86, true, "hinged"),
 			cell("bow locker", 0.74, 0.84, -0.24, 0.24, 0.55, 0.90, false, "hinged")}),
-		spots("helm", 0.335, -0.38, 0.33, "passenger", 0.335, 0.38, 0.33, "fore deck", 0.80, 0.0, 0.9, "aft deck", 0.09, 0.0, 0.88)},
-	{"benches", "Flat or round, with benches", cells(
+		Spots: spots("helm", 0.335, -0.38, 0.33, "passenger", 0.335, 0.38, 0.33, "fore deck", 0.80, 0.0, 0.9, "aft deck", 0.09, 0.0, 0.88)},
+	{Name: "benches", Title: "Flat or round, with benches", Cells: cells(
 		[]Cell{cell("stern bench", 0.05, 0.16, -0.70, 0.70, 0.12, 0.66, false, "hinged"),
 			cell("middle bench", 0.42, 0.51, -0.66, 0.66, 0.12, 0.66, true, "hinged"),
 			cell("bow box", 0.78, 0.90, -0.40, 0.40, 0.45, 0.86, false, "hinged")},
 		pair("side tray", 0.18, 0.40, 0.55, 0.72, 0.30, 0.55, false, "none"),
 		pair("rod bed", 0.18, 0.66, 0.68, 0.80, 0.58, 0.76, false, "none")),
-		spots("tiller", 0.11, 0.30, 0.66, "middle", 0.46, 0.0, 0.66, "bow", 0.70, 0.0, 0.2)},
-	{"skiff", "Skiff, with decks fore and aft", cells(
+		Spots: spots("tiller", 0.11, 0.30, 0.66, "middle", 0.46, 0.0, 0.66, "bow", 0.70, 0.0, 0.2)},
+	{Name: "skiff", Title: "Skiff, with decks fore and aft", Cells: cells(
 		pair("aft hatch", 0.06, 0.17, 0.12, 0.72, 0.30, 0.84, true, "hinged"),
 		[]Cell{cell("helm box", 0.36, 0.46, -0.30, 0.30, 0.30, 0.95, true, "hinged"),
 			cell("fore hatch", 0.66, 0.78, -0.36, 0.36, 0.40, 0.88, true, "hinged"),
 			cell("anchor locker", 0.80, 0.87, -0.20, 0.20, 0.60, 0.92, false, "hinged")},
 		pair("rod rack", 0.24, 0.66, 0.58, 0.76, 0.55, 0.85, false, "none")),
-		spots("helm", 0.31, 0.0, 0.30, "platform", 0.08, 0.0, 0.95, "bow", 0.86, 0.0, 0.95, "port side", 0.52, 0.32, 0.3, "starboard side", 0.52, -0.32, 0.3)},
-	{"watercraft", "Personal watercraft", cells(
+		Spots: spots("helm", 0.31, 0.0, 0.30, "platform", 0.08, 0.0, 0.95, "bow", 0.86, 0.0, 0.95, "port side", 0.52, 0.32, 0.3, "starboard side", 0.52, -0.32, 0.3)},
+	{Name: "watercraft", Title: "Personal watercraft", Cells: cells(
 		[]Cell{cell("rear well", 0.03, 0.24, -0.45, 0.45, 0.85, 1.25, false, "none"),
 			cell("seat box", 0.30, 0.50, -0.20, 0.20, 0.85, 1.20, true, "lift-off"),
 			cell("front hatch", 0.66, 0.84, -0.26, 0.26, 0.80, 1.15, true, "hinged")}),
-		spots("seat", 0.40, 0.0, 1.15, "rear seat", 0.27, 0.0, 1.15)},
+		Spots: spots("seat", 0.40, 0.0, 1.15, "rear seat", 0.27, 0.0, 1.15)},
 }
 
 // leastSide is the smallest side that a fitted cell may keep, metres.
@@ -127,7 +127,7 @@ func (l Layout) Fit(h Hull) ([]Cell, []Spot) {
 	var posts []Spot
 	for _, s := range l.Spots {
 		at := place(s.At)
-		posts = append(posts, Spot{s.Name, r3.Vec{X: centimetre(at.X), Y: centimetre(at.Y), Z: centimetre(at.Z)}})
+		posts = append(posts, Spot{Name: s.Name, At: r3.Vec{X: centimetre(at.X), Y: centimetre(at.Y), Z: centimetre(at.Z)}})
 	}
 	return fitted, posts
 }

@@ -46,7 +46,7 @@ func TestUsualLayoutsFitIntoUsualBoats(t *testing.T) {
 
 func TestADeckAndAWellMakeSpacesWithTheirOpenings(t *testing.T) {
 	f := form(t, "vee")
-	h := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.5, Fore: 3.5, Scuppers: []Scupper{{"port scupper", [3]float64{0.5, 0.7, 0.31}}}})
+	h := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.5, Fore: 3.5, Scuppers: []Scupper{{Name: "port scupper", At: [3]float64{0.5, 0.7, 0.31}}}})
 	h = h.WithWell(Well{Length: 0.4, Breadth: 0.8, Floor: 0.4, Bulkhead: 0.62})
 	require.NoError(t, h.Check(""))
 	assert.Len(t, h.Spaces, 2)
@@ -68,7 +68,7 @@ func TestADeckAndAWellMakeSpacesWithTheirOpenings(t *testing.T) {
 	assert.ErrorContains(t, both.Check(""), "overlaps deck: let one end where the other begins")
 	bad := f.Hull(f.Usual())
 	bad.FloodPoints = append(bad.FloodPoints, FloodPoint{Name: "x", Space: "hold"})
-	bad.Spaces = []Space{{"wrong", r3.Vec{X: 1}, r3.Vec{}}}
+	bad.Spaces = []Space{{Name: "wrong", Low: r3.Vec{X: 1}, High: r3.Vec{}}}
 	assert.ErrorContains(t, bad.Check(""), "flood_points[1].space")
 	assert.ErrorContains(t, bad.Check(""), "must be over low_m")
 }

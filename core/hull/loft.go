@@ -38,7 +38,7 @@ func (r run) hull() Hull {
 		keel, sheerY := r.keel(t), r.sheerY(t)
 		chineZ := max(r.chineZ(t), keel+leastStep)
 		h.Stations = append(h.Stations, Station{X: t * r.length, Half: []Point{
-			{0, keel}, {min(r.chineY(t), sheerY), chineZ}, {sheerY, max(r.sheerZ(t), chineZ+leastStep)}}})
+			{Y: 0, Z: keel}, {Y: min(r.chineY(t), sheerY), Z: chineZ}, {Y: sheerY, Z: max(r.sheerZ(t), chineZ+leastStep)}}})
 	}
 	h.lean(r.rakeDeg)
 	return h
@@ -208,7 +208,7 @@ func loftRound(t Tape) Hull {
 		s := Station{X: at * t["length_m"]}
 		for k := range roundSides {
 			a := math.Pi / 2 * float64(k) / (roundSides - 1)
-			s.Half = append(s.Half, Point{sheerY(at) * clean(math.Pow(math.Sin(a), 2/n)), keel + depth*(1-clean(math.Pow(math.Cos(a), 2/n)))})
+			s.Half = append(s.Half, Point{Y: sheerY(at) * clean(math.Pow(math.Sin(a), 2/n)), Z: keel + depth*(1-clean(math.Pow(math.Cos(a), 2/n)))})
 		}
 		h.Stations = append(h.Stations, s)
 	}

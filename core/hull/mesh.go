@@ -194,10 +194,10 @@ func (h Hull) Inset(thickness float64) Hull {
 func insetPoint(half []Point, k int, by float64) Point {
 	p := half[k]
 	if k == 0 && p.Y == 0 {
-		return Point{0, p.Z + by}
+		return Point{Y: 0, Z: p.Z + by}
 	}
 	if k == len(half)-1 {
-		return Point{max(p.Y-by, 0), p.Z}
+		return Point{Y: max(p.Y-by, 0), Z: p.Z}
 	}
 	var ny, nz float64 // inward normals of the edges that meet here
 	for _, e := range [][2]int{{k - 1, k}, {k, k + 1}} {
@@ -216,5 +216,5 @@ func insetPoint(half []Point, k int, by float64) Point {
 	if k > 0 {
 		by *= min(2/l2, 2) // to the mitre of both edges, but no further than twice the skin
 	}
-	return Point{max(p.Y+by*ny, 0), min(p.Z+by*nz, half[len(half)-1].Z)}
+	return Point{Y: max(p.Y+by*ny, 0), Z: min(p.Z+by*nz, half[len(half)-1].Z)}
 }

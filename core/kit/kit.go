@@ -163,7 +163,7 @@ func (l Line) answer(pieces []Piece, left map[string]int, o Outing) Found {
 			state, why := p.state(o)
 			n := min(left[p.ID], f.Wanted-f.Ready)
 			if !slices.Contains(ready, state) {
-				later = append(later, Pick{p, min(p.Count, f.Wanted), state, rank > 0})
+				later = append(later, Pick{Piece: p, Count: min(p.Count, f.Wanted), State: state, Alternative: rank > 0})
 				f.Because = append(f.Because, why)
 				continue
 			}
@@ -172,7 +172,7 @@ func (l Line) answer(pieces []Piece, left map[string]int, o Outing) Found {
 			}
 			left[p.ID] -= n
 			f.Ready += n
-			f.Picks = append(f.Picks, Pick{p, n, state, rank > 0})
+			f.Picks = append(f.Picks, Pick{Piece: p, Count: n, State: state, Alternative: rank > 0})
 		}
 	}
 	if f.Ready >= f.Wanted {

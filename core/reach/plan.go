@@ -151,7 +151,7 @@ func (b Boat) walk(f Field, post int, t Table) Field {
 		return f
 	}
 	f.Seconds[start] = 0
-	q := &queue{{start, 0}}
+	q := &queue{{cell: start, s: 0}}
 	for q.Len() > 0 {
 		n := heap.Pop(q).(node)
 		if n.s > f.Seconds[n.cell] {
@@ -172,7 +172,7 @@ func (b Boat) walk(f Field, post int, t Table) Field {
 				s := n.s + cell*math.Hypot(float64(dr), float64(dc))*t.WalkPerM + rise*t.Rise
 				if s < f.Seconds[to]-1e-12 {
 					f.Seconds[to] = s
-					heap.Push(q, node{to, s})
+					heap.Push(q, node{cell: to, s: s})
 				}
 			}
 		}

@@ -50,7 +50,7 @@ func (b Boat) way(f Field, post, place int, t Table) Way {
 	}
 	add := func(what string, there, back float64) {
 		if there > 0 {
-			w.Parts = append(w.Parts, Part{what, (there + back) * t.Sea})
+			w.Parts = append(w.Parts, Part{What: what, Seconds: (there + back) * t.Sea})
 		}
 		w.Seconds, w.Back = w.Seconds+there, w.Back+back
 	}
@@ -148,7 +148,7 @@ func (t Table) Fetch(w Way, p Place, l Lying) Fetch {
 	f := Fetch{Seconds: w.Seconds, Back: w.Back, Parts: append([]Part{}, w.Parts...)}
 	add := func(what string, there, back float64) {
 		if there > 0 {
-			f.Parts = append(f.Parts, Part{what, (there + back) * t.Sea})
+			f.Parts = append(f.Parts, Part{What: what, Seconds: (there + back) * t.Sea})
 		}
 		f.Seconds, f.Back = f.Seconds+there*t.Sea, f.Back+back*t.Sea
 	}

@@ -43,9 +43,9 @@ type School struct {
 // Schools of hitch load. All practice, no source; the plates of car, coupling and
 // trailer come first.
 var Schools = []School{
-	{"boat", "boat trailers, 5 to 10 %", 0.05, 0.10, 0},
-	{"america", "North American general trailers, 10 to 15 %", 0.10, 0.15, 0},
-	{"europe", "European general trailers, 4 to 7 %, ball limit", 0.04, 0.07, 100},
+	{Name: "boat", Says: "boat trailers, 5 to 10 %", Low: 0.05, High: 0.10, MostKg: 0},
+	{Name: "america", Says: "North American general trailers, 10 to 15 %", Low: 0.10, High: 0.15, MostKg: 0},
+	{Name: "europe", Says: "European general trailers, 4 to 7 %, ball limit", Low: 0.04, High: 0.07, MostKg: 100},
 }
 
 // SchoolNamed gives the school, else the first.
@@ -136,7 +136,7 @@ func rows(t Trailer, w Tow, school School) []Row {
 	var list []Row
 	add := func(key string, value, low, high float64, sentence string) {
 		met := !(value < low) && !(value > high) // NaN bounds nothing
-		list = append(list, Row{key, value, low, high, met, sentence})
+		list = append(list, Row{Key: key, Value: value, Low: low, High: high, Met: met, Sentence: sentence})
 	}
 	if t.RatedKg > 0 {
 		add("total", w.Total, nan, t.RatedKg, "trailer, boat and gear against the trailer's plate")

@@ -69,12 +69,12 @@ func singleLumps(p Place, kinds []Piece, of [][]Piece) []lump {
 	for i, kind := range kinds {
 		var forms []form
 		for _, size := range formsIn(kind, p) {
-			forms = append(forms, form{size, []part{{i, r3.Vec{}, size, kind.Top}}, kind.Top})
+			forms = append(forms, form{size: size, parts: []part{{make: i, at: r3.Vec{}, size: size, top: kind.Top}}, top: kind.Top})
 		}
 		needs := make([]int, len(kinds))
 		needs[i] = 1
 		for range of[i] {
-			list = append(list, lump{forms, needs, kind.Size.X * kind.Size.Y * kind.Size.Z})
+			list = append(list, lump{forms: forms, needs: needs, volume: kind.Size.X * kind.Size.Y * kind.Size.Z})
 		}
 	}
 	return list

@@ -23,12 +23,12 @@ func (p Place) around(singles []Piece) ([]Laid, bool) {
 		piece := pieceOf(singles, l.ID)
 		kinds, of = append(kinds, piece), append(of, []Piece{piece})
 		m := len(kinds) - 1
-		f := form{l.Size, []part{{m, r3.Vec{}, l.Size, piece.Top}}, piece.Top}
+		f := form{size: l.Size, parts: []part{{make: m, at: r3.Vec{}, size: l.Size, top: piece.Top}}, top: piece.Top}
 		needs := make([]int, m+1)
 		needs[m] = 1
-		s.fixed = append(s.fixed, set{len(s.lumps), &f, l.At})
+		s.fixed = append(s.fixed, set{lump: len(s.lumps), form: &f, at: l.At})
 		s.alike = append(s.alike, len(s.lumps))
-		s.lumps = append(s.lumps, lump{[]form{f}, needs, piece.Size.X * piece.Size.Y * piece.Size.Z})
+		s.lumps = append(s.lumps, lump{forms: []form{f}, needs: needs, volume: piece.Size.X * piece.Size.Y * piece.Size.Z})
 	}
 	if len(free) == 0 {
 		return kept, true
@@ -83,7 +83,7 @@ func CheckLaid(p Place, pieces []Piece, laid []Laid, u units.System) []Refusal {
 func (p Place) wrong(pieces []Piece, below []Laid, l Laid, u units.System) *Refusal {
 	piece := pieceOf(pieces, l.ID)
 	refuse := func(rule, format string, values ...any) *Refusal {
-		return &Refusal{rule, fmt.Sprintf(format, values...)}
+		return &Refusal{Rule: rule, Sentence: fmt.Sprintf(format, values...)}
 	}
 	const mm = 1e-3
 	if !slices.ContainsFunc(turns(piece), func(s r3.Vec) bool { return r3.Norm(r3.Sub(s, l.Size)) < mm }) {

@@ -36,7 +36,7 @@ func (p Problem) Clash(u units.System) []Rule {
 	for i := range active {
 		active[i] = true
 	}
-	c := &clasher{m, rules, active}
+	c := &clasher{model: m, rules: rules, active: active}
 	if !c.clash() {
 		return nil
 	}
@@ -60,7 +60,7 @@ func (p Problem) Clash(u units.System) []Rule {
 func (m *model) rules(u units.System) []Rule {
 	var list []Rule
 	add := func(name string, item, place int, format string, values ...any) {
-		list = append(list, Rule{name, fmt.Sprintf(format, values...), item, place})
+		list = append(list, Rule{Name: name, Sentence: fmt.Sprintf(format, values...), item: item, place: place})
 	}
 	mass := func(kg float64) string { return fmt.Sprintf("%.1f %s", u.Mass.FromSI(kg), u.Mass.Symbol) }
 	for i, it := range m.Items {

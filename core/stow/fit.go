@@ -115,7 +115,7 @@ const (
 func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 	var rs []Refusal
 	refuse := func(rule, format string, values ...any) {
-		rs = append(rs, Refusal{rule, fmt.Sprintf(format, values...)})
+		rs = append(rs, Refusal{Rule: rule, Sentence: fmt.Sprintf(format, values...)})
 	}
 	if piece.NeedsDry && !p.Dry {
 		refuse(RuleDry, "%s must stay dry, and %s gets wet.", piece.Name, p.Name)

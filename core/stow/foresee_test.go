@@ -27,7 +27,7 @@ func TestMovesCostWhatIsForeseen(t *testing.T) {
 			}
 		}
 		s := m.empty()
-		s.prices = prices{11, 13}
+		s.prices = prices{overload: 11, moment: 13}
 		for u := range s.at {
 			s.put(u, rapid.IntRange(0, len(p.Places)-1).Draw(t, "place"))
 		}
@@ -58,9 +58,9 @@ func TestMovesCostWhatIsForeseen(t *testing.T) {
 func TestPuttingDownAndGatheringCostWhatIsForeseen(t *testing.T) {
 	told := 0
 	rapid.Check(t, func(t *rapid.T) {
-		p := planted(rapid.Uint64().Draw(t, "seed"), shape{4, 12, false, true, 3})
+		p := planted(rapid.Uint64().Draw(t, "seed"), shape{places: 4, items: 12, against: false, limits: true, groups: 3})
 		s := newModel(p).empty()
-		s.prices = prices{11, 13}
+		s.prices = prices{overload: 11, moment: 13}
 		for u := range s.at {
 			place := rapid.IntRange(0, 3).Draw(t, "place")
 			want := s.foreseenPut(u, place)

@@ -112,7 +112,7 @@ func (s *search) to(u, p int) moved {
 	was := s.now.at[u]
 	s.now.take(u)
 	s.now.put(u, p)
-	return moved{u, was}
+	return moved{unit: u, was: was}
 }
 
 func (s *search) shift(u, p int) []moved {
@@ -138,7 +138,7 @@ func (s *search) swap(u, v int) []moved {
 	if b >= 0 && !s.now.takes(b, dkg, dvol) || a >= 0 && !s.now.takes(a, -dkg, -dvol) {
 		return nil
 	}
-	ms := []moved{{u, a}, {v, b}}
+	ms := []moved{{unit: u, was: a}, {unit: v, was: b}}
 	s.now.take(u)
 	s.now.take(v)
 	if b >= 0 && s.now.clashesIn(i, b) || a >= 0 && s.now.clashesIn(j, a) {
@@ -170,7 +170,7 @@ func (s *search) eject(u int) []moved {
 			s.undo(ms)
 			return nil
 		}
-		ms = append(ms, moved{v, p})
+		ms = append(ms, moved{unit: v, was: p})
 		s.now.take(v)
 		s.elsewhere(v, p)
 	}
@@ -271,7 +271,7 @@ func (s *search) gather(u int, most float64) []moved {
 			s.undo(ms)
 			return nil
 		}
-		ms = append(ms, moved{v, b})
+		ms = append(ms, moved{unit: v, was: b})
 		s.now.take(v)
 		s.elsewhere(v, b)
 	}
@@ -301,7 +301,7 @@ func (s *search) ruin(u int) []moved {
 	out = out[:min(most, len(out))]
 	ms := make([]moved, len(out))
 	for k, v := range out {
-		ms[k] = moved{v, s.now.at[v]}
+		ms[k] = moved{unit: v, was: s.now.at[v]}
 		s.now.take(v)
 	}
 	for _, v := range out {

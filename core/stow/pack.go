@@ -94,9 +94,9 @@ func (s *packer) start() *branch {
 		s.lay(b, f)
 	}
 	for _, f := range s.fixed { // what stands in the middle carries something too
-		top := space{f.at, r3.Add(f.at, f.form.size)}
+		top := space{low: f.at, high: r3.Add(f.at, f.form.size)}
 		top.low.Z, top.high.Z = top.high.Z, s.place.Size.Z
-		free := !slices.ContainsFunc(s.fixed, func(o set) bool { return top.meets(space{o.at, r3.Add(o.at, o.form.size)}) })
+		free := !slices.ContainsFunc(s.fixed, func(o set) bool { return top.meets(space{low: o.at, high: r3.Add(o.at, o.form.size)}) })
 		if free && top.high.Z-top.low.Z > 1e-3 {
 			b.spaces = append(b.spaces, top)
 		}
@@ -110,7 +110,7 @@ func (a space) meets(b space) bool {
 }
 
 func (b *branch) clone() *branch {
-	return &branch{slices.Clone(b.laid), slices.Clone(b.spaces), slices.Clone(b.used), b.volume, b.end}
+	return &branch{laid: slices.Clone(b.laid), spaces: slices.Clone(b.spaces), used: slices.Clone(b.used), volume: b.volume, end: b.end}
 }
 
 // candidate is a lump in a space, and how well it does there.
@@ -190,7 +190,7 @@ func (s *packer) candidates(b *branch, most int) []candidate {
 				if len(list) == most {
 					list = list[:most-1]
 				}
-				list = append(list, candidate{set{i, f, at}, score})
+				list = append(list, candidate{set: set{lump: i, form: f, at: at}, score: score})
 				slices.SortStableFunc(list, func(a, c candidate) int { return cmp.Compare(c.score, a.score) })
 			}
 		}
@@ -316,7 +316,7 @@ func (s *packer) inOrder(order []int, by taste) *branch {
 				y := min(at.Y, p.Y-at.Y-f.size.Y) / p.Y
 				score := -by.low*(at.Z+f.size.Z)/p.Z - by.corner*(x+y) + by.exact*exact(f.size, room) + by.flat*f.size.X*f.size.Y/(room.X*room.Y)
 				if (!found || score > best.score) && s.rests(b, at, f) {
-					best, found = candidate{set{i, f, at}, score}, true
+					best, found = candidate{set: set{lump: i, form: f, at: at}, score: score}, true
 				}
 			}
 		}
@@ -335,14 +335,14 @@ func (s *packer) lay(b *branch, c set) {
 	low, high := c.at, r3.Add(c.at, c.form.size)
 	cut, kept := s.cut[:0], s.spare[:0]
 	for _, e := range b.spaces {
-		if !e.meets(space{low, high}) {
+		if !e.meets(space{low: low, high: high}) {
 			kept = append(kept, e)
 			continue
 		}
 		for _, n := range [...]space{
-			{e.low, r3.Vec{X: low.X, Y: e.high.Y, Z: e.high.Z}}, {r3.Vec{X: high.X, Y: e.low.Y, Z: e.low.Z}, e.high},
-			{e.low, r3.Vec{X: e.high.X, Y: low.Y, Z: e.high.Z}}, {r3.Vec{X: e.low.X, Y: high.Y, Z: e.low.Z}, e.high},
-			{e.low, r3.Vec{X: e.high.X, Y: e.high.Y, Z: low.Z}}, {r3.Vec{X: e.low.X, Y: e.low.Y, Z: high.Z}, e.high}} {
+			{low: e.low, high: r3.Vec{X: low.X, Y: e.high.Y, Z: e.high.Z}}, {low: r3.Vec{X: high.X, Y: e.low.Y, Z: e.low.Z}, high: e.high},
+			{low: e.low, high: r3.Vec{X: e.high.X, Y: low.Y, Z: e.high.Z}}, {low: r3.Vec{X: e.low.X, Y: high.Y, Z: e.low.Z}, high: e.high},
+			{low: e.low, high: r3.Vec{X: e.high.X, Y: e.high.Y, Z: low.Z}}, {low: r3.Vec{X: e.low.X, Y: e.low.Y, Z: high.Z}, high: e.high}} {
 			if d := r3.Sub(n.high, n.low); min(d.X, d.Y, d.Z) > 1e-3 {
 				cut = append(cut, n)
 			}

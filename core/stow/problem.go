@@ -55,7 +55,7 @@ type Limits struct {
 // NoLimits lets moments be what they are.
 func NoLimits() Limits {
 	none := [2]float64{math.Inf(-1), math.Inf(1)}
-	return Limits{none, none}
+	return Limits{Heel: none, Trim: none}
 }
 
 // Balance is what it costs to be away from level, seconds a day. Targets are of

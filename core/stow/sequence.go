@@ -54,7 +54,7 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 			continue
 		}
 		if k = smallestInTheWay(left); k >= 0 {
-			do(Shift{left[k].Piece, left[k].From, Quay})
+			do(Shift{Piece: left[k].Piece, From: left[k].From, To: Quay})
 			left[k].From = Quay
 			continue
 		}

@@ -47,21 +47,21 @@ func replay(t *testing.T, there [][]Piece, order []Shift) map[string]int {
 
 func TestAChainOfMovesBeginsAtItsFreeEnd(t *testing.T) {
 	there := [][]Piece{{crate("a")}, {crate("b")}, {}}
-	order := Sequence(bins(3), there, []Shift{{crate("a"), 0, 1}, {crate("b"), 1, 2}})
+	order := Sequence(bins(3), there, []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 2}})
 	assert.Len(t, order, 2, "no move more than there must be")
 	assert.Equal(t, map[string]int{"a": 1, "b": 2}, replay(t, there, order))
 }
 
 func TestARingOfMovesGoesByTheQuay(t *testing.T) {
 	there := [][]Piece{{crate("a")}, {crate("b")}, {crate("c")}}
-	order := Sequence(bins(3), there, []Shift{{crate("a"), 0, 1}, {crate("b"), 1, 2}, {crate("c"), 2, 0}})
+	order := Sequence(bins(3), there, []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 2}, {Piece: crate("c"), From: 2, To: 0}})
 	assert.Len(t, order, 4, "one piece waits on the quay, once")
 	assert.Equal(t, map[string]int{"a": 1, "b": 2, "c": 0}, replay(t, there, order))
 }
 
 func TestTwoRingsAndALoading(t *testing.T) {
 	there := [][]Piece{{crate("a")}, {crate("b")}, {crate("c")}, {crate("d")}, {}}
-	shifts := []Shift{{crate("a"), 0, 1}, {crate("b"), 1, 0}, {crate("c"), 2, 3}, {crate("d"), 3, 2}, {crate("e"), Quay, 4}}
+	shifts := []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 0}, {Piece: crate("c"), From: 2, To: 3}, {Piece: crate("d"), From: 3, To: 2}, {Piece: crate("e"), From: Quay, To: 4}}
 	order := Sequence(bins(5), there, shifts)
 	assert.Len(t, order, 7, "each ring has one piece wait")
 	assert.Equal(t, map[string]int{"a": 1, "b": 0, "c": 3, "d": 2, "e": 4}, replay(t, there, order))
@@ -72,11 +72,11 @@ func TestLoadsAreMindedOnTheWay(t *testing.T) {
 	spots[0].Size, spots[1].Size = r3.Vec{X: 2, Y: 2, Z: 2}, r3.Vec{X: 2, Y: 2, Z: 2}
 	spots[0].MaxKg, spots[1].MaxKg = 3, 3
 	there := [][]Piece{{crate("a")}, {crate("b")}}
-	order := Sequence(spots, there, []Shift{{crate("a"), 0, 1}, {crate("b"), 1, 0}})
+	order := Sequence(spots, there, []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 0}})
 	assert.Len(t, order, 3)
 	assert.Equal(t, Quay, order[0].To)
 }
 
 func TestWhatStaysIsNoMove(t *testing.T) {
-	assert.Empty(t, Sequence(bins(1), [][]Piece{{crate("a")}}, []Shift{{crate("a"), 0, 0}}))
+	assert.Empty(t, Sequence(bins(1), [][]Piece{{crate("a")}}, []Shift{{Piece: crate("a"), From: 0, To: 0}}))
 }

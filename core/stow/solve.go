@@ -195,7 +195,7 @@ func (s *search) estimate() {
 // Journal on Computing 16, 2004; from memory).
 func (s *search) relax() {
 	if s.price == (prices{}) {
-		s.price = prices{s.warmth, s.warmth}
+		s.price = prices{overload: s.warmth, moment: s.warmth}
 	}
 	s.now.prices = s.price
 	for u, p := range s.now.at {
@@ -219,7 +219,7 @@ func (s *search) adapt(overloaded, tipped, of int) {
 		}
 		return price
 	}
-	s.now.prices = prices{by(s.now.prices.overload, overloaded), by(s.now.prices.moment, tipped)}
+	s.now.prices = prices{overload: by(s.now.prices.overload, overloaded), moment: by(s.now.prices.moment, tipped)}
 	s.price = s.now.prices
 }
 

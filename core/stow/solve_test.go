@@ -204,7 +204,7 @@ func TestASearchBeginsWithThePlanItIsGiven(t *testing.T) {
 	var start []Placed
 	for i, at := range best.At {
 		for _, j := range at {
-			start = append(start, Placed{p.Items[i].ID, p.Places[j].ID})
+			start = append(start, Placed{Item: p.Items[i].ID, Place: p.Places[j].ID})
 		}
 	}
 	again, err := Solve(context.Background(), p, Options{Seed: 2, Steps: 1, Start: start})

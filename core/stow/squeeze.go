@@ -38,7 +38,7 @@ func (s *search) squeezeIn(p int, units []int) {
 		if i := s.item[u]; s.sized[i] {
 			pieces = append(pieces, s.pieces[i])
 		}
-		was = append(was, moved{u, s.now.at[u]})
+		was = append(was, moved{unit: u, was: s.now.at[u]})
 	}
 	const hard = 400
 	laid, _ := Pack(s.Places[p].Place, pieces, hard)

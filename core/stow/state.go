@@ -184,7 +184,7 @@ func (m *model) empty() *state {
 }
 
 // strict prices: nothing else comes up to them.
-func (m *model) strict() prices { return prices{math.Inf(1), 1e4 * m.big} }
+func (m *model) strict() prices { return prices{overload: math.Inf(1), moment: 1e4 * m.big} }
 
 func (s *state) loaded(p int, kg float64) {
 	s.overload = settled(s.overload - s.overBy(p, 0) + s.overBy(p, kg))

@@ -46,12 +46,12 @@ func Steady(readings []Reading, step float64) (Still, bool) {
 	if sd > math.Max(5*step, 0.01*math.Abs(mean)) || drift > math.Max(2*step, 3*slopeError) {
 		return Still{}, false
 	}
-	return Still{mean, math.Hypot(sd/math.Sqrt(Window), step/math.Sqrt(12))}, true
+	return Still{Kg: mean, Sigma: math.Hypot(sd/math.Sqrt(Window), step/math.Sqrt(12))}, true
 }
 
 // Net takes the tare off a load; both errors add.
 func Net(gross, tare Still) Still {
-	return Still{gross.Kg - tare.Kg, math.Hypot(gross.Sigma, tare.Sigma)}
+	return Still{Kg: gross.Kg - tare.Kg, Sigma: math.Hypot(gross.Sigma, tare.Sigma)}
 }
 
 // Unweighed is gear whose mass is not sure.

@@ -45,7 +45,7 @@ func TestAStillLoadIsTakenAndASwingingOneIsNot(t *testing.T) {
 }
 
 func TestTheTareComesOffWithItsError(t *testing.T) {
-	n := Net(Still{5, 0.03}, Still{0.8, 0.04})
+	n := Net(Still{Kg: 5, Sigma: 0.03}, Still{Kg: 0.8, Sigma: 0.04})
 	assert.InDelta(t, 4.2, n.Kg, 1e-12)
 	assert.InDelta(t, 0.05, n.Sigma, 1e-12)
 }

@@ -8,15 +8,15 @@ import (
 )
 
 func at(id string, x, y, z, l, b, h float64) Lying {
-	return Lying{id, id, "box", r3.Vec{X: x, Y: y, Z: z}, r3.Vec{X: l, Y: b, Z: h}}
+	return Lying{ID: id, Name: id, Shape: "box", At: r3.Vec{X: x, Y: y, Z: z}, Size: r3.Vec{X: l, Y: b, Z: h}}
 }
 
 // A locker 1.2 m long with three boxes in a row, a net over two of them, and a
 // bag on the net.
 var locker = []Lying{
 	at("aft", 0, 0, 0, 0.4, 0.4, 0.1), at("middle", 0.4, 0, 0, 0.4, 0.4, 0.1), at("fore", 0.8, 0, 0, 0.4, 0.4, 0.1),
-	{"net", "the net", "soft", r3.Vec{X: 0.3, Z: 0.1}, r3.Vec{X: 0.8, Y: 0.3, Z: 0.05}},
-	{"bag", "bag", "soft", r3.Vec{X: 1, Z: 0.15}, r3.Vec{X: 0.1, Y: 0.1, Z: 0.05}},
+	{ID: "net", Name: "the net", Shape: "soft", At: r3.Vec{X: 0.3, Z: 0.1}, Size: r3.Vec{X: 0.8, Y: 0.3, Z: 0.05}},
+	{ID: "bag", Name: "bag", Shape: "soft", At: r3.Vec{X: 1, Z: 0.15}, Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.05}},
 }
 
 func TestAThingIsFoundInWords(t *testing.T) {

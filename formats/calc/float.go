@@ -241,11 +241,11 @@ func floatResult(l float.Load, r float.Result) floatOut {
 	}
 	out.Freeboards, out.GZ = []freeboardOut{}, []leverOut{}
 	for _, p := range f.Freeboards {
-		out.Freeboards = append(out.Freeboards, freeboardOut{p.Name, p.M})
+		out.Freeboards = append(out.Freeboards, freeboardOut{Name: p.Name, M: p.M})
 	}
-	out.Lowest = &freeboardOut{f.Lowest.Name, f.Lowest.M}
+	out.Lowest = &freeboardOut{Name: f.Lowest.Name, M: f.Lowest.M}
 	for _, g := range r.Levers {
-		out.GZ = append(out.GZ, leverOut{g.HeelDeg, figure(g.GZ)})
+		out.GZ = append(out.GZ, leverOut{HeelDeg: g.HeelDeg, GZ: figure(g.GZ)})
 	}
 	return out
 }

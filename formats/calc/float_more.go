@@ -72,7 +72,7 @@ type foundOut struct {
 // more adds what was asked for beside the figures.
 func (in floatIn) more(boat *float.Boat, l float.Load, f *float.Figures, out *floatOut) {
 	b := boat.Bands(l, f)
-	out.Bands = &bandsOut{b.Kg, b.HeelDeg, b.TrimDeg, b.Lowest}
+	out.Bands = &bandsOut{Displacement: b.Kg, Heel: b.HeelDeg, Trim: b.TrimDeg, Lowest: b.Lowest}
 	for _, a := range f.Awash {
 		out.Awash = append(out.Awash, awashOut(a))
 	}
@@ -87,7 +87,7 @@ func (in floatIn) more(boat *float.Boat, l float.Load, f *float.Figures, out *fl
 			sails = append(sails, float.Sail(s))
 		}
 		if w, ok := boat.Abeam(l, in.Wind.Speed, sails); ok {
-			out.Wind = &windOut{figure(w.HeelDeg), figure(w.Lowest), figure(w.Area), figure(w.Arm), figure(w.Moment)}
+			out.Wind = &windOut{Heel: figure(w.HeelDeg), Lowest: figure(w.Lowest), Area: figure(w.Area), Arm: figure(w.Arm), Moment: figure(w.Moment)}
 		}
 	}
 }
@@ -99,7 +99,7 @@ func curveResult(c float.Curve) curveOut {
 		out.Side = "port"
 	}
 	for _, l := range c.Levers {
-		out.Levers = append(out.Levers, curveLever{l.HeelDeg, figure(l.GZ), figure(l.TrimDeg)})
+		out.Levers = append(out.Levers, curveLever{HeelDeg: l.HeelDeg, GZ: figure(l.GZ), Trim: figure(l.TrimDeg)})
 	}
 	return out
 }

@@ -86,7 +86,7 @@ func runReach(data []byte) (any, error) {
 	for i, p := range boat.Posts {
 		for j, s := range boat.Places {
 			w := ways[i][j]
-			out.Ways = append(out.Ways, reachWayOut{p.Name, s.ID, figure(w.Seconds), figure(w.Back), append([]reach.Part{}, w.Parts...)})
+			out.Ways = append(out.Ways, reachWayOut{Post: p.Name, Place: s.ID, Seconds: figure(w.Seconds), Back: figure(w.Back), Parts: append([]reach.Part{}, w.Parts...)})
 		}
 	}
 	for k, it := range in.Items {
@@ -121,7 +121,7 @@ func runReach(data []byte) (any, error) {
 		if ways[post][place].Reachable() {
 			out.Rummage += minutes
 		}
-		out.Items = append(out.Items, reachItemOut{it.ID, figure(f.Seconds), figure(f.Back), figure(minutes), f.Parts})
+		out.Items = append(out.Items, reachItemOut{ID: it.ID, Seconds: figure(f.Seconds), Back: figure(f.Back), Minutes: figure(minutes), Parts: f.Parts})
 	}
 	if fs != nil {
 		return nil, fs

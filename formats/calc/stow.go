@@ -226,8 +226,8 @@ func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
 		for _, l := range laid {
 			size := in.Items[p.Item(l.ID)].Size.r3()
 			turned := l.Size != size
-			out.Placed = append(out.Placed, stowPlacedOut{l.ID, in.Places[j].ID, (*vec)(&[3]float64{l.At.X, l.At.Y, l.At.Z}),
-				(*vec)(&[3]float64{l.Size.X, l.Size.Y, l.Size.Z}), &turned})
+			out.Placed = append(out.Placed, stowPlacedOut{Item: l.ID, Place: in.Places[j].ID, At: (*vec)(&[3]float64{l.At.X, l.At.Y, l.At.Z}),
+				Size: (*vec)(&[3]float64{l.Size.X, l.Size.Y, l.Size.Z}), Turned: &turned})
 		}
 	}
 	for i, it := range in.Items {
@@ -237,7 +237,7 @@ func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
 			}
 		}
 		for range p.Items[i].Count - len(plan.At[i]) {
-			out.Unplaced = append(out.Unplaced, stowUnplacedOut{it.ID, plan.Why(p, i, units.Metric)})
+			out.Unplaced = append(out.Unplaced, stowUnplacedOut{Item: it.ID, Reason: plan.Why(p, i, units.Metric)})
 		}
 	}
 	if len(out.Unplaced) > 0 || !plan.Within {

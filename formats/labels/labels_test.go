@@ -12,7 +12,6 @@ import (
 
 	"github.com/makiuchi-d/gozxing"
 	"github.com/makiuchi-d/gozxing/qrcode"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )

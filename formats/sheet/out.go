@@ -69,7 +69,7 @@ func (s Sheet) PDF() ([]byte, error) {
 	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
 	f.SetTitle(plain(s.Boat), true)
 	f.AddPage()
-	s.draw(&pdf{f})
+	s.draw(&pdf{Fpdf: f})
 	var b bytes.Buffer
 	if err := f.Output(&b); err != nil {
 		return nil, fmt.Errorf("writing the PDF: %w", err)

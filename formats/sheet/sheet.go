@@ -112,9 +112,9 @@ func (s Sheet) draw(c canvas) {
 	scale := math.Min((width-16)/(e.fore-e.aft+2*e.half*sectionShare), height/(2*e.half+e.top))
 	scale = niceScale(scale)
 	left := margin + 10 - e.aft*scale
-	plan := view{scale, left, margin + 22 + e.half*scale, 1}
-	profile := view{scale, left, plan.y + e.half*scale + 16 + e.top*scale, 1}
-	section := view{scale * sectionShare, pageWidth - margin - e.half*scale*sectionShare - 4, profile.y, 1}
+	plan := view{scale: scale, x: left, y: margin + 22 + e.half*scale, flip: 1}
+	profile := view{scale: scale, x: left, y: plan.y + e.half*scale + 16 + e.top*scale, flip: 1}
+	section := view{scale: scale * sectionShare, x: pageWidth - margin - e.half*scale*sectionShare - 4, y: profile.y, flip: 1}
 	c.text(margin, margin+6, 7, "start", s.Boat, true)
 	c.text(margin, margin+11, 3, "start", s.Note, false)
 	c.text(pageWidth-margin, margin+6, 3.4, "end", fmt.Sprintf("scale 1 : %.0f on A4", 1000/scale), false)

@@ -24,10 +24,10 @@ func usual(t *testing.T, name string) Sheet {
 	s := Sheet{Boat: "Dunlin <&> Ærø", Lines: h.Lines(13), Units: units.Metric, Dimensions: true, Water: &[2]float64{0.25, 0.24}}
 	cells, posts := hull.Layouts[0].Fit(h)
 	for _, c := range cells {
-		s.Places = append(s.Places, Box{c.Name, [3]float64{c.Low.X, c.Low.Y, c.Low.Z}, [3]float64{c.High.X - c.Low.X, c.High.Y - c.Low.Y, c.High.Z - c.Low.Z}})
+		s.Places = append(s.Places, Box{Name: c.Name, Corner: [3]float64{c.Low.X, c.Low.Y, c.Low.Z}, Size: [3]float64{c.High.X - c.Low.X, c.High.Y - c.Low.Y, c.High.Z - c.Low.Z}})
 	}
 	for _, p := range posts {
-		s.Posts = append(s.Posts, Spot{p.Name, [3]float64{p.At.X, p.At.Y, p.At.Z}})
+		s.Posts = append(s.Posts, Spot{Name: p.Name, At: [3]float64{p.At.X, p.At.Y, p.At.Z}})
 	}
 	return s
 }

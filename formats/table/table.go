@@ -97,7 +97,7 @@ func Read(text []byte, known []string) ([]Row, error) {
 	}
 	text = bytes.TrimPrefix(text, []byte("\uFEFF"))
 	if len(bytes.TrimSpace(text)) == 0 {
-		return nil, &Fault{1, "the table is empty: its first line names the columns"}
+		return nil, &Fault{Line: 1, Why: "the table is empty: its first line names the columns"}
 	}
 	r := csv.NewReader(bytes.NewReader(text))
 	r.Comma = separator(text)
@@ -118,7 +118,7 @@ func Read(text []byte, known []string) ([]Row, error) {
 		}
 		line, _ := r.FieldPos(0)
 		if len(rows) == MaxRows {
-			return nil, &Fault{line, fmt.Sprintf("there are more than %d rows: cut the table into parts", MaxRows)}
+			return nil, &Fault{Line: line, Why: fmt.Sprintf("there are more than %d rows: cut the table into parts", MaxRows)}
 		}
 		row, err := readRow(cells, headings, line)
 		if err != nil {
@@ -134,19 +134,19 @@ func Read(text []byte, known []string) ([]Row, error) {
 func plain(text []byte) error {
 	line := func(at int) int { return 1 + bytes.Count(text[:at], []byte("\n")) }
 	if len(text) > MaxBytes {
-		return &Fault{line(MaxBytes), fmt.Sprintf("the table is larger than %d MB; what is beyond this line was not read", MaxBytes>>20)}
+		return &Fault{Line: line(MaxBytes), Why: fmt.Sprintf("the table is larger than %d MB; what is beyond this line was not read", MaxBytes>>20)}
 	}
 	for _, kind := range []struct{ head, name string }{{"PK\x03\x04", "a zip archive (or a spreadsheet's own file)"}, {"\x1f\x8b", "a gzip archive"},
 		{"%PDF", "a PDF"}, {"\xd0\xcf\x11\xe0", "a spreadsheet's own file"}} {
 		if bytes.HasPrefix(text, []byte(kind.head)) {
-			return &Fault{1, "this is " + kind.name + ": save it as CSV, in UTF-8"}
+			return &Fault{Line: 1, Why: "this is " + kind.name + ": save it as CSV, in UTF-8"}
 		}
 	}
 	if bytes.HasPrefix(text, []byte("\xff\xfe")) || bytes.HasPrefix(text, []byte("\xfe\xff")) {
-		return &Fault{1, "this is UTF-16: save it as CSV, in UTF-8"}
+		return &Fault{Line: 1, Why: "this is UTF-16: save it as CSV, in UTF-8"}
 	}
 	if at := bytes.IndexByte(text, 0); at >= 0 {
-		return &Fault{line(at), "there is a null byte: this is no text"}
+		return &Fault{Line: line(at), Why: "there is a null byte: this is no text"}
 	}
 	if !utf8.Valid(text) {
 		at := 0
@@ -157,7 +157,7 @@ func plain(text []byte) error {
 			}
 			at += n
 		}
-		return &Fault{line(at), "this is not UTF-8: save it as CSV, in UTF-8"}
+		return &Fault{Line: line(at), Why: "this is not UTF-8: save it as CSV, in UTF-8"}
 	}
 	return nil
 }
@@ -177,17 +177,17 @@ func separator(text []byte) rune {
 func csvFault(err error, text []byte) error {
 	var parse *csv.ParseError
 	if !errors.As(err, &parse) {
-		return &Fault{0, "The table can't be read: " + err.Error()}
+		return &Fault{Line: 0, Why: "The table can't be read: " + err.Error()}
 	}
 	switch {
 	case errors.Is(parse.Err, csv.ErrQuote) && quotesFrom(text, parse.StartLine)%2 == 1:
-		return &Fault{parse.StartLine, "a quote opens here and is not closed"}
+		return &Fault{Line: parse.StartLine, Why: "a quote opens here and is not closed"}
 	case errors.Is(parse.Err, csv.ErrQuote):
-		return &Fault{parse.Line, "a quoted cell must be followed by a separator; write a quote in it twice"}
+		return &Fault{Line: parse.Line, Why: "a quoted cell must be followed by a separator; write a quote in it twice"}
 	case errors.Is(parse.Err, csv.ErrBareQuote):
-		return &Fault{parse.Line, "a quote stands inside a cell that is not quoted: quote the cell, and write the quote twice"}
+		return &Fault{Line: parse.Line, Why: "a quote stands inside a cell that is not quoted: quote the cell, and write the quote twice"}
 	}
-	return &Fault{parse.Line, parse.Err.Error()}
+	return &Fault{Line: parse.Line, Why: parse.Err.Error()}
 }
 
 // quotesFrom counts the quotes from a line on; an odd number leaves one open.
@@ -204,17 +204,17 @@ func readHeadings(r *csv.Reader, text []byte, known []string) ([]string, error) 
 		return nil, csvFault(err, text)
 	}
 	if len(cells) > maxCols {
-		return nil, &Fault{1, fmt.Sprintf("there are %d columns, %d are the most", len(cells), maxCols)}
+		return nil, &Fault{Line: 1, Why: fmt.Sprintf("there are %d columns, %d are the most", len(cells), maxCols)}
 	}
 	headings := make([]string, len(cells))
 	seen := map[string]bool{}
 	for i, c := range cells {
 		h := strings.ToLower(strings.TrimSpace(c))
 		if h != "" && seen[h] {
-			return nil, &Fault{1, fmt.Sprintf("two columns are called %q", h)}
+			return nil, &Fault{Line: 1, Why: fmt.Sprintf("two columns are called %q", h)}
 		}
 		if h != "" && !contains(known, h) {
-			return nil, &Fault{1, fmt.Sprintf("%q is no column: they are %s", short(h), strings.Join(known, ", "))}
+			return nil, &Fault{Line: 1, Why: fmt.Sprintf("%q is no column: they are %s", short(h), strings.Join(known, ", "))}
 		}
 		headings[i], seen[h] = h, true
 	}
@@ -249,10 +249,10 @@ func readRow(cells, headings []string, line int) (*Row, error) {
 			if strings.TrimSpace(c) == "" {
 				continue
 			}
-			return nil, &Fault{line, fmt.Sprintf("%q is in a column that has no heading", short(c))}
+			return nil, &Fault{Line: line, Why: fmt.Sprintf("%q is in a column that has no heading", short(c))}
 		}
 		if utf8.RuneCountInString(c) > maxCell {
-			return nil, &Fault{line, fmt.Sprintf("%s has more than %d characters", headings[i], maxCell)}
+			return nil, &Fault{Line: line, Why: fmt.Sprintf("%s has more than %d characters", headings[i], maxCell)}
 		}
 		row.Cells[headings[i]] = unguard(c)
 		filled = true

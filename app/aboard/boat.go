@@ -1,0 +1,179 @@
+package aboard
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+
+	"ergasia/app/refuse"
+	"ergasia/core/check"
+	"ergasia/core/float"
+	"ergasia/core/hull"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// levelSigma is how well a tank's level is known, one standard deviation as a
+// share of the whole tank. Practice, no source: gauges lie.
+var levelSigma = map[string]float64{"": 0.08, "gauge": 0.08, "dipped": 0.03, "filled": 0.01}
+
+// BoatInput is everything that is said of a boat.
+type BoatInput struct {
+	Name   string          `json:"name"`
+	Hull   model.HullInput `json:"hull"`
+	Outfit model.Outfit    `json:"outfit"`
+	Plate  model.Plate     `json:"plate"`
+	Limits model.Limits    `json:"limits"`
+	Water  float64         `json:"water_density_kg_m3" doc:"1025 for the sea, 999 for a lake"`
+	Setup  []string        `json:"setup,omitempty" enum:"hull,plate,engine,tanks,posts,places" maxItems:"32" doc:"Stages of setting up that the crew has gone through"`
+}
+
+func (in BoatInput) Check() error {
+	var fs check.Faults
+	fs.Text("name", in.Name, 1, 80)
+	for i, m := range in.Outfit.Masses {
+		field := fmt.Sprintf("outfit.masses[%d]", i)
+		fs.Text(field+".name", m.Name, 1, 80)
+		fs.OneOf(field+".kind", m.Kind, "hull", "motor", "battery", "fitting")
+		fs.OneOf(field+".known", m.Known, "weighed", "plate", "catalogue", "guess")
+	}
+	for i, t := range in.Outfit.Tanks {
+		field := fmt.Sprintf("outfit.tanks[%d]", i)
+		fs.Text(field+".name", t.Name, 1, 80)
+		fs.OneOf(field+".kind", t.Kind, "fuel", "livewell", "water", "bilge")
+		fs.OneOf(field+".known", t.Known, "", "gauge", "dipped", "filled")
+	}
+	in.Outfit.Check(&fs)
+	for _, stage := range in.Setup {
+		fs.OneOf("setup", stage, "hull", "plate", "engine", "tanks", "posts", "places")
+	}
+	in.Plate.Check(&fs)
+	in.Limits.Check(&fs)
+	add := func(err error, prefix string) {
+		var found check.Faults
+		if errors.As(err, &found) {
+			for _, f := range found {
+				fs.Add(prefix+f.Field, f.Value, f.Want)
+			}
+		}
+	}
+	_, shell, err := ShapeOf(in.Hull)
+	add(err, "")
+	if shell == nil { // the load is looked at all the same, its tanks as boxes
+		shell = &hull.Shell{}
+		in.Outfit.Tanks = slices.Clone(in.Outfit.Tanks)
+		for i := range in.Outfit.Tanks {
+			in.Outfit.Tanks[i].InHull = false
+		}
+	}
+	add(BoatLoad(in.Outfit, in.Water, shell).Check(), "outfit.")
+	return refuse.Faulty(fs.Err())
+}
+
+// BoatLoad is the ledger of the boat herself.
+func BoatLoad(o model.Outfit, water float64, shell *hull.Shell) float.Load {
+	l := float.Load{WaterDensity: water}
+	for _, m := range o.Masses {
+		l.Masses = append(l.Masses, float.Mass{Name: m.Name, Kg: m.Kg, At: m.At.R3(), Sigma: m.Kg * float.KnownSigma[m.Known]})
+	}
+	for _, t := range o.Tanks {
+		tank := float.Tank{Name: t.Name, Size: t.Size.R3(), Corner: t.Corner.R3(), Fill: t.Fill, Density: t.Density}
+		if t.InHull {
+			part := shell.Within(tank.Corner, r3.Add(tank.Corner, tank.Size))
+			tank.Shape = &part
+		}
+		tank.Sigma = tank.Volume() * tank.Density * levelSigma[t.Known]
+		if t.Fill == 0 {
+			tank.Sigma = 0 // empty is easy to see
+		}
+		l.Tanks = append(l.Tanks, tank)
+	}
+	return l
+}
+
+// Craft is a boat made ready for computing. It is not changed once made.
+type Craft struct {
+	Input   BoatInput
+	Trailer *model.TrailerInput
+	Hull    hull.Hull
+	Float   *float.Boat
+	Lines   hull.Lines
+	Load    float.Load // of the boat herself
+	decks   decksKept
+}
+
+// Sections is how many sections a drawing has.
+const Sections = 13
+
+func NewCraft(b model.Boat) (*Craft, error) {
+	c := &Craft{Input: BoatInput{Name: b.Name, Water: b.Water}}
+	for _, part := range []struct {
+		text json.RawMessage
+		into any
+	}{{b.Hull, &c.Input.Hull}, {b.Outfit, &c.Input.Outfit}, {b.Plate, &c.Input.Plate}, {b.Limits, &c.Input.Limits}, {b.Setup, &c.Input.Setup}} {
+		if err := json.Unmarshal(part.text, part.into); err != nil {
+			return nil, fmt.Errorf("reading boat %s: %w", b.ID, err)
+		}
+	}
+	if b.Trailer != nil {
+		if err := json.Unmarshal(*b.Trailer, &c.Trailer); err != nil {
+			return nil, fmt.Errorf("reading the trailer of boat %s: %w", b.ID, err)
+		}
+	}
+	h, _, err := ShapeOf(c.Input.Hull)
+	if err != nil {
+		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
+	}
+	if c.Float, err = float.NewCraft(h); err != nil {
+		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
+	}
+	c.Hull, c.Lines = h, h.Lines(Sections)
+	c.Load = BoatLoad(c.Input.Outfit, c.Input.Water, c.Float.Shell)
+	return c, nil
+}
+
+// Ledger is a copy of the boat's own load, to be added to.
+func (c *Craft) Ledger() float.Load {
+	return float.Load{WaterDensity: c.Load.WaterDensity, Masses: slices.Clone(c.Load.Masses), Tanks: slices.Clone(c.Load.Tanks)}
+}
+
+// BoatCache keeps boats made ready, by id and version, since making a shell
+// costs more than floating it.
+type BoatCache struct {
+	sync.Mutex
+	ready map[boatKey]*Craft
+}
+
+type boatKey struct {
+	id      uuid.UUID
+	version int
+}
+
+const cachedBoats = 256
+
+func NewBoatCache() *BoatCache { return &BoatCache{ready: map[boatKey]*Craft{}} }
+
+func (c *BoatCache) Get(b model.Boat) (*Craft, error) {
+	key := boatKey{id: b.ID, version: b.Version}
+	c.Lock()
+	ready := c.ready[key]
+	c.Unlock()
+	if ready != nil {
+		return ready, nil
+	}
+	ready, err := NewCraft(b)
+	if err != nil {
+		return nil, err
+	}
+	c.Lock()
+	defer c.Unlock()
+	if len(c.ready) >= cachedBoats {
+		clear(c.ready)
+	}
+	c.ready[key] = ready
+	return ready, nil
+}

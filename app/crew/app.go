@@ -1,0 +1,37 @@
+package crew
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Actor finds the membership of a session's user in a crew, and refuses the
+// action where the role may not. A crew that the user is not in looks like none,
+// and so does every crew to a session that has been ended.
+func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUID, action kernel.Action) (kernel.Actor, error) {
+	var m model.Member
+	err := a.DB.In(ctx, store.Scope{Crew: crew, User: session.User}, func(tx *gorm.DB) error {
+		return tx.Joins("JOIN app_user ON app_user.id = member.user_id AND app_user.epoch = ?", session.Epoch).
+			Where("member.crew_id = ? AND member.user_id = ?", crew, session.User).Take(&m).Error
+	})
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return kernel.Actor{}, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such crew, or you are not in it."}
+	}
+	if err != nil {
+		return kernel.Actor{}, fmt.Errorf("finding the membership: %w", err)
+	}
+	actor := kernel.Actor{Crew: crew, User: session.User, Member: m.ID, Role: kernel.Role(m.Role), Units: m.Units}
+	if !kernel.Allowed(actor.Role, action) {
+		return kernel.Actor{}, &refuse.Error{Kind: refuse.Forbidden, Sentence: fmt.Sprintf("A %s may not %s; ask %s.", m.Role, action, kernel.Who(action))}
+	}
+	return actor, nil
+}

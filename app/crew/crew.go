@@ -1,0 +1,406 @@
+package crew
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"time"
+
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/core/check"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// MemberInput is what may be said of a person. Kg is the body, clothed.
+type MemberInput struct {
+	Name      string  `json:"name" doc:"What the crew calls them"`
+	Mark      string  `json:"mark" doc:"One or two letters that mark their gear"`
+	Kg        float64 `json:"kg" doc:"Body mass, clothed"`
+	MassKnown string  `json:"mass_known" enum:"weighed,plate,catalogue,guess"`
+}
+
+func (in MemberInput) check() error {
+	var fs check.Faults
+	fs.Text("name", in.Name, 1, 80)
+	fs.Text("mark", in.Mark, 1, 2)
+	fs.Within("kg", in.Kg, 10, 300)
+	fs.OneOf("mass_known", in.MassKnown, "weighed", "plate", "catalogue", "guess")
+	return refuse.Faulty(fs.Err())
+}
+
+// MemberView is a person as the crew sees them.
+type MemberView struct {
+	ID uuid.UUID `json:"id" format:"uuid"`
+	MemberInput
+	Role    kernel.Role `json:"role" enum:"owner,skipper,hand,guest"`
+	SignsIn bool        `json:"signs_in" doc:"Whether they have a login"`
+	Version int         `json:"version"`
+}
+
+func ViewMember(m model.Member) MemberView {
+	return MemberView{ID: m.ID, MemberInput: MemberInput{Name: m.Name, Mark: m.Mark, Kg: m.Kg, MassKnown: m.MassKnown},
+		Role: kernel.Role(m.Role), SignsIn: m.UserID != nil, Version: m.Version}
+}
+
+// Membership is one of a user's crews.
+type Membership struct {
+	CrewID   uuid.UUID       `json:"crew_id" format:"uuid"`
+	Crew     string          `json:"crew"`
+	MemberID uuid.UUID       `json:"member_id" format:"uuid"`
+	Name     string          `json:"name"`
+	Mark     string          `json:"mark"`
+	Role     kernel.Role     `json:"role" enum:"owner,skipper,hand,guest"`
+	Can      []kernel.Action `json:"can"`
+	Units    string          `json:"units" enum:"metric,us"`
+	Theme    string          `json:"theme" enum:"paper,night"`
+	Boats    []BoatRef       `json:"boats"`
+}
+
+// BoatRef names a boat.
+type BoatRef struct {
+	ID   uuid.UUID `json:"id" format:"uuid"`
+	Name string    `json:"name"`
+}
+
+// Memberships lists the crews of a user, with their boats.
+func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, error) {
+	list := []Membership{}
+	var members []model.Member
+	err := a.DB.In(ctx, store.Scope{User: user}, func(tx *gorm.DB) error {
+		return tx.Where("user_id = ?", user).Order("created_at, id").Find(&members).Error
+	})
+	for i := 0; err == nil && i < len(members); i++ {
+		m := members[i]
+		err = a.DB.In(ctx, store.Scope{Crew: m.CrewID}, func(tx *gorm.DB) error {
+			var crew model.Crew
+			var boats []model.Boat
+			if err := tx.Take(&crew, "id = ?", m.CrewID).Error; err != nil {
+				return err
+			}
+			if err := tx.Select("id", "name").Where("crew_id = ?", m.CrewID).Order("created_at, id").Find(&boats).Error; err != nil {
+				return err
+			}
+			one := Membership{CrewID: m.CrewID, Crew: crew.Name, MemberID: m.ID, Name: m.Name, Mark: m.Mark,
+				Role: kernel.Role(m.Role), Can: kernel.Actions(kernel.Role(m.Role)), Units: m.Units, Theme: m.Theme, Boats: []BoatRef{}}
+			for _, b := range boats {
+				one.Boats = append(one.Boats, BoatRef{ID: b.ID, Name: b.Name})
+			}
+			list = append(list, one)
+			return nil
+		})
+	}
+	if err != nil {
+		return nil, fmt.Errorf("listing the crews: %w", err)
+	}
+	return list, nil
+}
+
+// CrewOf gives the first crew of a login, or nil where nobody has it.
+func (a *Wing) CrewOf(ctx context.Context, login string) (uuid.UUID, error) {
+	var user model.User
+	err := a.DB.In(ctx, store.Scope{}, func(tx *gorm.DB) error { return tx.Where("login = ?", login).Take(&user).Error })
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return uuid.Nil, nil
+	}
+	if err != nil {
+		return uuid.Nil, fmt.Errorf("looking for %s: %w", login, err)
+	}
+	crews, err := a.Memberships(ctx, user.ID)
+	if err != nil || len(crews) == 0 {
+		return uuid.Nil, err
+	}
+	return crews[0].CrewID, nil
+}
+
+// Found makes a crew with its first owner. The command line calls it; nobody
+// can found a crew over the network.
+func (a *Wing) Found(ctx context.Context, crewName, name, login, password string) (crew, owner uuid.UUID, err error) {
+	user, err := newUser(login, password)
+	if err != nil {
+		return crew, owner, err
+	}
+	var fs check.Faults
+	fs.Text("crew", crewName, 1, 80)
+	fs.Text("name", name, 1, 80)
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return crew, owner, err
+	}
+	crew, owner = store.NewID(), store.NewID()
+	err = a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *gorm.DB) error {
+		if err := tx.Create(&user).Error; err != nil {
+			return kernel.Taken(err, "login", user.Login)
+		}
+		if err := tx.Create(&model.Crew{ID: crew, Name: crewName}).Error; err != nil {
+			return err
+		}
+		return tx.Create(&model.Member{ID: owner, CrewID: crew, UserID: &user.ID, Name: name, Role: string(kernel.Owner),
+			Mark: firstLetter(name), Kg: defaultBodyKg, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}).Error
+	})
+	return crew, owner, err
+}
+
+// defaultBodyKg is a clothed adult whom nobody weighed. Practice, no source.
+const defaultBodyKg = 85
+
+func firstLetter(name string) string { return string([]rune(name)[:1]) }
+
+// Members lists the crew.
+func (a *Wing) Members(ctx context.Context, actor kernel.Actor) ([]MemberView, error) {
+	list := []MemberView{}
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		var rows []model.Member
+		err := tx.Where("crew_id = ?", actor.Crew).Order("created_at, id").Find(&rows).Error
+		for _, m := range rows {
+			list = append(list, ViewMember(m))
+		}
+		return err
+	})
+	return list, err
+}
+
+// ChangeMember changes a person. A stale version is refused with the present.
+func (a *Wing) ChangeMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, in MemberInput) (MemberView, error) {
+	if err := in.check(); err != nil {
+		return MemberView{}, err
+	}
+	return a.updateMember(ctx, actor, id, version, map[string]any{"name": in.Name, "mark": in.Mark, "kg": in.Kg, "mass_known": in.MassKnown})
+}
+
+// GiveRole changes what a member may do. The last owner stays one.
+func (a *Wing) GiveRole(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, role kernel.Role) (MemberView, error) {
+	var fs check.Faults
+	fs.OneOf("role", string(role), "owner", "skipper", "hand", "guest")
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return MemberView{}, err
+	}
+	return a.updateMember(ctx, actor, id, version, map[string]any{"role": string(role)})
+}
+
+// Choose sets the actor's own units and theme.
+func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme string) error {
+	var fs check.Faults
+	fs.OneOf("units", units, "metric", "us")
+	fs.OneOf("theme", theme, "paper", "night")
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return err
+	}
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		return tx.Model(&model.Member{}).Where("crew_id = ? AND id = ?", actor.Crew, actor.Member).
+			Updates(map[string]any{"units": units, "theme": theme}).Error
+	})
+}
+
+func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, change map[string]any) (MemberView, error) {
+	var m model.Member
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		change["version"] = gorm.Expr("version + 1")
+		done := tx.Model(&model.Member{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).Updates(change)
+		if done.Error != nil {
+			return fmt.Errorf("changing the person: %w", done.Error)
+		}
+		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&m).Error; err != nil {
+			return kernel.Absent(err, "person")
+		}
+		if done.RowsAffected == 0 {
+			return refuse.Stale(m.Name, ViewMember(m))
+		}
+		var owners int64
+		if err := tx.Model(&model.Member{}).Where("crew_id = ? AND role = 'owner' AND user_id IS NOT NULL", actor.Crew).Count(&owners).Error; err != nil {
+			return err
+		}
+		if owners == 0 {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: "A crew needs an owner who can sign in: make someone else one first."}
+		}
+		return nil
+	})
+	return ViewMember(m), err
+}
+
+// LinkLife is how long an invitation or reset link works.
+const LinkLife = 7 * 24 * time.Hour
+
+// Link is a new invitation or reset: the token is shown once and never kept.
+type Link struct {
+	Token     string     `json:"token"`
+	Member    MemberView `json:"member"`
+	ExpiresAt time.Time  `json:"expires_at"`
+}
+
+// Invite makes a person with a role, and a link by which they get a login.
+func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in MemberInput, role kernel.Role) (Link, error) {
+	var fs check.Faults
+	fs.OneOf("role", string(role), "owner", "skipper", "hand", "guest")
+	if err := errors.Join(refuse.Faulty(fs.Err()), in.check()); err != nil {
+		return Link{}, err
+	}
+	var made Link
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, again, err := a.Once(tx, actor, key, []any{in, role}, func() (uuid.UUID, error) {
+			m := model.Member{ID: store.NewID(), CrewID: actor.Crew, Name: in.Name, Role: string(role), Mark: in.Mark,
+				Kg: in.Kg, MassKnown: in.MassKnown, Units: "metric", Theme: "paper", Version: 1}
+			if err := tx.Create(&m).Error; err != nil {
+				return uuid.Nil, fmt.Errorf("adding the person: %w", err)
+			}
+			var err error
+			made, err = a.newLink(tx, actor, "invitation", m)
+			return m.ID, err
+		})
+		if again {
+			return &refuse.Error{Kind: refuse.Conflict, Sentence: "This invitation was made already, and its link is shown only once: make a reset link for the person instead."}
+		}
+		return err
+	})
+	return made, err
+}
+
+// ResetLink makes a link by which a member sets a new password; for one who
+// has no login yet it is a new invitation.
+func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UUID) (Link, error) {
+	var made Link
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		var m model.Member
+		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, member).Take(&m).Error; err != nil {
+			return kernel.Absent(err, "person")
+		}
+		kind := "reset"
+		if m.UserID == nil {
+			kind = "invitation"
+		}
+		var err error
+		made, err = a.newLink(tx, actor, kind, m)
+		return err
+	})
+	return made, err
+}
+
+// newLink makes a link and ends the member's earlier ones.
+func (a *Wing) newLink(tx *gorm.DB, actor kernel.Actor, kind string, m model.Member) (Link, error) {
+	raw := make([]byte, 32)
+	if _, err := rand.Read(raw); err != nil {
+		return Link{}, fmt.Errorf("making the link: %w", err)
+	}
+	token := base64.RawURLEncoding.EncodeToString(raw)
+	if err := tx.Where("crew_id = ? AND member_id = ?", actor.Crew, m.ID).Delete(&model.Link{}).Error; err != nil {
+		return Link{}, fmt.Errorf("ending earlier links: %w", err)
+	}
+	l := model.Link{ID: store.NewID(), CrewID: actor.Crew, Kind: kind, TokenHash: hashToken(token), MemberID: m.ID,
+		MadeBy: actor.Member, ExpiresAt: a.Now().Add(LinkLife)}
+	if err := tx.Create(&l).Error; err != nil {
+		return Link{}, fmt.Errorf("keeping the link: %w", err)
+	}
+	return Link{Token: token, Member: ViewMember(m), ExpiresAt: l.ExpiresAt}, nil
+}
+
+func hashToken(token string) []byte {
+	sum := sha256.Sum256([]byte(token))
+	return sum[:]
+}
+
+// LinkView is what whoever holds a link may know before using it.
+type LinkView struct {
+	Kind string `json:"kind" enum:"invitation,reset"`
+	Crew string `json:"crew"`
+	Name string `json:"name"`
+}
+
+func spentLink() error {
+	return &refuse.Error{Kind: refuse.NotFound, Sentence: "This link was used, has run out or was replaced: ask an owner of the crew for a new one."}
+}
+
+// Held shows what a link is for.
+func (a *Wing) Held(ctx context.Context, token string) (LinkView, error) {
+	l, err := a.findLink(ctx, token)
+	if err != nil {
+		return LinkView{}, err
+	}
+	v := LinkView{Kind: l.Kind}
+	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *gorm.DB) error {
+		var m model.Member
+		var c model.Crew
+		err := errors.Join(tx.Take(&m, "id = ?", l.MemberID).Error, tx.Take(&c, "id = ?", l.CrewID).Error)
+		v.Crew, v.Name = c.Name, m.Name
+		return err
+	})
+	return v, err
+}
+
+func (a *Wing) findLink(ctx context.Context, token string) (model.Link, error) {
+	var l model.Link
+	hash := hashToken(token)
+	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *gorm.DB) error {
+		return tx.Where("token_hash = ? AND used_at IS NULL AND expires_at > ?", hash, a.Now()).Take(&l).Error
+	})
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return l, spentLink()
+	}
+	return l, err
+}
+
+// UseLink accepts an invitation with a new login, or sets a new password (the
+// login is then not used). Every earlier session of the user ends.
+func (a *Wing) UseLink(ctx context.Context, token, login, password string) (kernel.SignedIn, error) {
+	l, err := a.findLink(ctx, token)
+	if err != nil {
+		return kernel.SignedIn{}, err
+	}
+	var user model.User
+	if l.Kind == "invitation" {
+		if user, err = newUser(login, password); err != nil {
+			return kernel.SignedIn{}, err
+		}
+	} else {
+		var fs check.Faults
+		hash, err := hashPassword(&fs, password)
+		if err := errors.Join(err, refuse.Faulty(fs.Err())); err != nil {
+			return kernel.SignedIn{}, err
+		}
+		user.PasswordHash = hash
+	}
+	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *gorm.DB) error {
+		used := tx.Model(&model.Link{}).Where("id = ? AND used_at IS NULL", l.ID).Update("used_at", a.Now())
+		if used.Error != nil {
+			return fmt.Errorf("using the link: %w", used.Error)
+		}
+		if used.RowsAffected == 0 {
+			return spentLink()
+		}
+		if l.Kind == "invitation" {
+			return acceptInvitation(tx, l, &user)
+		}
+		return resetPassword(tx, l, &user)
+	})
+	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, err
+}
+
+func acceptInvitation(tx *gorm.DB, l model.Link, user *model.User) error {
+	if err := tx.Create(user).Error; err != nil {
+		return kernel.Taken(err, "login", user.Login)
+	}
+	return tx.Model(&model.Member{}).Where("id = ? AND user_id IS NULL", l.MemberID).Update("user_id", user.ID).Error
+}
+
+func resetPassword(tx *gorm.DB, l model.Link, user *model.User) error {
+	var m model.Member
+	if err := tx.Where("id = ? AND user_id IS NOT NULL", l.MemberID).Take(&m).Error; err != nil {
+		return kernel.Absent(err, "person")
+	}
+	hash := user.PasswordHash
+	if err := tx.Take(user, "id = ?", *m.UserID).Error; err != nil {
+		return err
+	}
+	user.Epoch++
+	user.PasswordHash = hash
+	err := tx.Model(&model.User{}).Where("id = ?", user.ID).Updates(map[string]any{"password_hash": hash, "epoch": user.Epoch}).Error
+	if err != nil {
+		return fmt.Errorf("setting the password: %w", err)
+	}
+	return tx.Exec("DELETE FROM sign_in_failure WHERE key = ?", "login "+user.Login).Error
+}

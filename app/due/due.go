@@ -1,0 +1,322 @@
+package due
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"time"
+
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/app/trips"
+	"ergasia/core/due"
+	"ergasia/formats/calendar"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// AddService adds a service to a piece. It counts from the piece's present hours and trips.
+func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uuid.UUID, in gear.ServiceInput) (id uuid.UUID, err error) {
+	rule := due.Rule{What: in.What, EveryDays: in.EveryDays, EveryHours: in.EveryHours, EveryTrips: in.EveryTrips}
+	if err := refuse.Faulty(rule.Check()); err != nil {
+		return id, err
+	}
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{"service", piece, in}, func() (uuid.UUID, error) {
+			var g model.Gear
+			if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, piece).Take(&g).Error; err != nil {
+				return id, kernel.Absent(err, "gear")
+			}
+			var n int64
+			if err := tx.Model(&model.Service{}).Where("crew_id = ? AND gear_id = ?", actor.Crew, piece).Count(&n).Error; err != nil {
+				return id, fmt.Errorf("counting services: %w", err)
+			}
+			if n >= gear.ServicesOfGear {
+				return id, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s has %d services, the most there can be.", g.Name, n)}
+			}
+			row := model.Service{ID: store.NewID(), CrewID: actor.Crew, GearID: piece, What: in.What, EveryDays: in.EveryDays, EveryHours: in.EveryHours,
+				EveryTrips: in.EveryTrips, LastOn: in.LastOn.At, LastHours: g.Hours, LastTrips: g.Trips, Version: 1}
+			return row.ID, tx.Create(&row).Error
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// DoneService notes that a service was done today: it counts anew from now.
+func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, id uuid.UUID, version int) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"serviced", id, version}, func() (uuid.UUID, error) {
+			var row model.Service
+			var g model.Gear
+			err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ? AND gear_id = ?", actor.Crew, id, gear).Take(&row).Error
+			if err != nil {
+				return id, kernel.Absent(err, "service")
+			}
+			if row.Version != version {
+				return id, refuse.Stale(row.What, nil)
+			}
+			if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, gear).Take(&g).Error; err != nil {
+				return id, kernel.Absent(err, "gear")
+			}
+			err = tx.Model(&row).Where("crew_id = ?", actor.Crew).Updates(map[string]any{"last_on": a.Today(), "last_hours": g.Hours, "last_trips": g.Trips, "version": version + 1}).Error
+			if err != nil {
+				return id, fmt.Errorf("noting the service: %w", err)
+			}
+			return id, a.gear.Note(tx, actor, gear, "service", row.What+": done")
+		})
+		return err
+	})
+}
+
+// RemoveService takes a service away.
+func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		done := tx.Where("crew_id = ? AND id = ? AND gear_id = ?", actor.Crew, id, gear).Delete(&model.Service{})
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("service")
+		}
+		return done.Error
+	})
+}
+
+// DueRow is something that runs out.
+type DueRow struct {
+	GearID    uuid.UUID    `json:"gear_id" format:"uuid"`
+	Name      string       `json:"name"`
+	Where     string       `json:"where"`
+	Kind      string       `json:"kind" enum:"expiry,service,return"`
+	What      string       `json:"what"`
+	When      string       `json:"when" enum:"now,before,after" doc:"now: it has run out; before: before the next trip or on it; after"`
+	On        *kernel.Date `json:"on,omitempty"`
+	Trip      string       `json:"trip,omitempty" doc:"The trip on which it runs out"`
+	Left      string       `json:"left"`
+	ServiceID *uuid.UUID   `json:"service_id,omitempty" format:"uuid"`
+	Version   int          `json:"version,omitempty" doc:"Of the service"`
+}
+
+// DueList is what runs out, and what to restock or mend.
+type DueList struct {
+	Next    *trips.TripView `json:"next,omitempty" doc:"The trip that comes next"`
+	Rows    []DueRow        `json:"rows"`
+	Restock []gear.GearRow  `json:"restock" doc:"Used up to the level to restock at"`
+	Worn    []gear.GearRow  `json:"worn" doc:"Worn or broken"`
+}
+
+// most rows of each sort on the due list.
+const dueMost = 500
+
+// Due gives the due list.
+func (a *Wing) Due(ctx context.Context, actor kernel.Actor) (DueList, error) {
+	var list DueList
+	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
+		list, err = a.dueList(tx, actor)
+		return err
+	})
+	return list, err
+}
+
+func (a *Wing) dueList(tx *gorm.DB, actor kernel.Actor) (DueList, error) {
+	list := DueList{Rows: []DueRow{}}
+	ahead, err := a.trips.Ahead(tx, actor)
+	if err != nil {
+		return list, err
+	}
+	var next *due.Outing
+	if len(ahead) > 0 {
+		v := trips.ViewTrip(ahead[0])
+		o := outing(ahead[0])
+		list.Next, next = &v, &o
+	}
+	rows, things, kept, err := a.dueThings(tx, actor, ahead)
+	if err != nil {
+		return list, err
+	}
+	views, err := a.gear.GearRows(tx, actor, rows)
+	if err != nil {
+		return list, err
+	}
+	byID := map[string]gear.GearRow{}
+	for _, v := range views {
+		byID[v.ID.String()] = v
+	}
+	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, things) {
+		g := byID[d.Thing]
+		r := DueRow{GearID: g.ID, Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When), Trip: d.Trip, Left: d.Left}
+		if d.On != nil {
+			on := kernel.DayDate(*d.On)
+			r.On = &on
+		}
+		if d.Kind == due.Service {
+			s := kept[g.ID][d.Rule]
+			r.ServiceID, r.Version = &s.ID, s.Version
+		}
+		list.Rows = append(list.Rows, r)
+	}
+	for _, q := range []struct {
+		into      *[]gear.GearRow
+		condition string
+	}{{&list.Restock, gear.Onlies["restock"]}, {&list.Worn, gear.Onlies["worn"]}} {
+		var rows []gear.GearAt
+		err := tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+" WHERE gear.crew_id = ? AND "+q.condition+" ORDER BY gear.sort_name, gear.id LIMIT ?", actor.Crew, dueMost).Scan(&rows).Error
+		if err != nil {
+			return list, fmt.Errorf("listing what to buy or mend: %w", err)
+		}
+		if *q.into, err = a.gear.GearRows(tx, actor, rows); err != nil {
+			return list, err
+		}
+	}
+	return list, nil
+}
+
+func outing(t model.Trip) due.Outing {
+	return due.Outing{Name: t.Name, Start: kernel.DayOfTime(t.StartsOn), End: kernel.DayOfTime(t.EndsOn), Hours: t.Hours}
+}
+
+// dueThings loads gear that expires, is serviced, lent or borrowed, with the
+// trips each goes on: those it is promised to, or that its boat goes on.
+func (a *Wing) dueThings(tx *gorm.DB, actor kernel.Actor, ahead []model.Trip) ([]gear.GearAt, []due.Thing, map[uuid.UUID][]model.Service, error) {
+	fail := func(err error) ([]gear.GearAt, []due.Thing, map[uuid.UUID][]model.Service, error) {
+		return nil, nil, nil, fmt.Errorf("loading what runs out: %w", err)
+	}
+	var rows []gear.GearAt
+	err := tx.Raw(`WITH wanted AS (SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND expires_on IS NOT NULL
+			UNION SELECT gear_id FROM service WHERE crew_id = @crew
+			UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND way <> 'trip' AND ended_on IS NULL AND until_on IS NOT NULL)
+		SELECT `+gear.GearColumns+` FROM wanted JOIN gear ON gear.crew_id = @crew AND gear.id = wanted.gear_id
+		JOIN stowage at ON at.crew_id = @crew AND at.gear_id = gear.id ORDER BY gear.sort_name, gear.id LIMIT @most`,
+		map[string]any{"crew": actor.Crew, "most": dueMost}).Scan(&rows).Error
+	if err != nil {
+		return fail(err)
+	}
+	var kept []model.Service
+	if err := tx.Where("crew_id = ?", actor.Crew).Order("what, id").Find(&kept).Error; err != nil {
+		return fail(err)
+	}
+	var booked []model.Booking
+	if err := tx.Where("crew_id = ? AND ended_on IS NULL", actor.Crew).Find(&booked).Error; err != nil {
+		return fail(err)
+	}
+	services, trips, back := map[uuid.UUID][]model.Service{}, map[uuid.UUID]map[uuid.UUID]bool{}, map[uuid.UUID]*due.Day{}
+	for _, s := range kept {
+		services[s.GearID] = append(services[s.GearID], s)
+	}
+	for _, b := range booked {
+		if b.TripID != nil {
+			if trips[b.GearID] == nil {
+				trips[b.GearID] = map[uuid.UUID]bool{}
+			}
+			trips[b.GearID][*b.TripID] = true
+		} else if b.UntilOn != nil {
+			d := kernel.DayOfTime(*b.UntilOn)
+			back[b.GearID] = &d
+		}
+	}
+	things := make([]due.Thing, len(rows))
+	for i, r := range rows {
+		t := due.Thing{ID: r.ID.String(), Hours: r.Hours, Trips: r.Trips, Back: back[r.ID]}
+		if r.ExpiresOn != nil {
+			d := kernel.DayOfTime(*r.ExpiresOn)
+			t.Expires = &d
+		}
+		for _, s := range services[r.ID] {
+			t.Rules = append(t.Rules, due.Rule{What: s.What, EveryDays: s.EveryDays, EveryHours: s.EveryHours, EveryTrips: s.EveryTrips,
+				LastDay: kernel.DayOfTime(s.LastOn), LastHours: s.LastHours, LastTrips: s.LastTrips})
+		}
+		for _, trip := range ahead {
+			aboard := r.Stowage.BoatID != nil && trip.BoatID != nil && *r.Stowage.BoatID == *trip.BoatID
+			if aboard || trips[r.ID][trip.ID] {
+				t.Outings = append(t.Outings, outing(trip))
+			}
+		}
+		things[i] = t
+	}
+	return rows, things, services, nil
+}
+
+// MakeCalendar makes the secret address at which the actor's calendar reads the
+// due list; an older one stops working.
+func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token string, err error) {
+	raw := make([]byte, 32)
+	_, _ = rand.Read(raw) // never fails
+	token = base64.RawURLEncoding.EncodeToString(raw)
+	sum := sha256.Sum256([]byte(token))
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		row := model.CalendarFeed{CrewID: actor.Crew, MemberID: actor.Member, TokenHash: sum[:], MadeAt: a.Now()}
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "crew_id"}, {Name: "member_id"}}, UpdateAll: true}).Create(&row).Error
+	})
+	return token, err
+}
+
+// Calendar gives the due list and the trips ahead to whoever holds the address,
+// as long as the member whose it is may sign in.
+func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
+	sum := sha256.Sum256([]byte(token))
+	var feed model.CalendarFeed
+	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *gorm.DB) error { return tx.Where("token_hash = ?", sum[:]).Take(&feed).Error })
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return nil, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such calendar."}
+	}
+	if err != nil {
+		return nil, fmt.Errorf("finding the calendar: %w", err)
+	}
+	actor := kernel.Actor{Crew: feed.CrewID, Member: feed.MemberID}
+	var text []byte
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		err := tx.Where("crew_id = ? AND id = ? AND user_id IS NOT NULL", actor.Crew, actor.Member).Take(&model.Member{}).Error
+		if err != nil {
+			return kernel.Absent(err, "calendar")
+		}
+		text, err = a.calendar(tx, actor)
+		return err
+	})
+	return text, err
+}
+
+// CalendarFile gives the same to a member who asks for a file.
+func (a *Wing) CalendarFile(ctx context.Context, actor kernel.Actor) (text []byte, err error) {
+	err = a.In(ctx, actor, func(tx *gorm.DB) (err error) {
+		text, err = a.calendar(tx, actor)
+		return err
+	})
+	return text, err
+}
+
+func (a *Wing) calendar(tx *gorm.DB, actor kernel.Actor) ([]byte, error) {
+	list, err := a.dueList(tx, actor)
+	if err != nil {
+		return nil, err
+	}
+	var crew model.Crew
+	if err := tx.Where("id = ?", actor.Crew).Take(&crew).Error; err != nil {
+		return nil, kernel.Absent(err, "crew")
+	}
+	var entries []calendar.Entry
+	for _, r := range list.Rows {
+		if r.On == nil {
+			continue
+		}
+		id := r.GearID.String() + "-" + r.Kind
+		if r.ServiceID != nil {
+			id = r.ServiceID.String()
+		}
+		entries = append(entries, calendar.Entry{ID: id, Title: kernel.Capital(r.Name) + ": " + r.What, Note: r.Where + ". " + kernel.Capital(r.Left) + ".", First: r.On.At, Last: r.On.At})
+	}
+	ahead, err := a.trips.Ahead(tx, actor)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range ahead {
+		entries = append(entries, calendar.Entry{ID: t.ID.String(), Title: t.Name, Note: t.Water, First: t.StartsOn, Last: t.EndsOn})
+	}
+	return calendar.Write(crew.Name+": what runs out", a.Now().Truncate(time.Second), entries), nil
+}

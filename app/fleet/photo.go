@@ -1,0 +1,191 @@
+package fleet
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"image/jpeg"
+	"time"
+
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/disintegration/imaging"
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// Bounds of pictures. Practice: a phone's picture passes, an image made to fill
+// memory does not.
+const (
+	MaxPhotoBytes = 12 << 20
+	maxPixels     = 50_000_000
+	photoSide     = 1600
+	photoQuality  = 80
+	photosOfBoat  = 60
+	photosOfGear  = 6
+
+	keptPhotoBytes = 1_500_000 // the table refuses 2,000,000
+)
+
+// decoding has room for as many pictures as may be decoded at once; each takes
+// a few hundred megabytes at most.
+var decoding = make(chan struct{}, 1)
+
+// PhotoView is a picture of a boat or a place.
+type PhotoView struct {
+	ID      uuid.UUID  `json:"id" format:"uuid"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+	By      string     `json:"by"`
+	At      time.Time  `json:"at"`
+	Width   int        `json:"width"`
+	Height  int        `json:"height"`
+}
+
+// Reencode makes a picture of ours of what was sent: upright, no larger than
+// photoSide, with nothing of its metadata.
+func Reencode(raw []byte) (text []byte, width, height int, err error) {
+	refuse := func(why string) error { return &refuse.Error{Kind: refuse.Refused, Sentence: why} }
+	head, kind, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil || kind != "jpeg" && kind != "png" {
+		return nil, 0, 0, refuse("This is no JPEG or PNG picture.")
+	}
+	if head.Width <= 0 || head.Height <= 0 || head.Width*head.Height > maxPixels {
+		return nil, 0, 0, refuse(fmt.Sprintf("The picture has %d x %d points; %d million are the most.", head.Width, head.Height, maxPixels/1_000_000))
+	}
+	img, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
+	if err != nil {
+		return nil, 0, 0, refuse("The picture is broken: send it again.")
+	}
+	img = imaging.Fit(img, photoSide, photoSide, imaging.Lanczos)
+	var out bytes.Buffer
+	for quality := photoQuality; ; quality -= 20 { // noise does not compress: coarser, until it is small enough to keep
+		out.Reset()
+		if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
+			return nil, 0, 0, fmt.Errorf("writing the picture: %w", err)
+		}
+		if out.Len() <= keptPhotoBytes || quality <= 20 {
+			return out.Bytes(), img.Bounds().Dx(), img.Bounds().Dy(), nil
+		}
+	}
+}
+
+// PhotoOf says what a picture is of: a boat, a place of hers, or gear.
+type PhotoOf struct {
+	Boat, Place, Gear *uuid.UUID
+}
+
+// column is where a picture says what it is of, and the id there.
+func (of PhotoOf) column() (string, uuid.UUID) {
+	if of.Gear != nil {
+		return "photo.gear_id", *of.Gear
+	}
+	return "photo.boat_id", *of.Boat
+}
+
+// exists says whether what the picture is of is there.
+func (of PhotoOf) exists(tx *gorm.DB, actor kernel.Actor) error {
+	if of.Gear != nil {
+		return kernel.Absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *of.Gear).Take(&model.Gear{}).Error, "gear")
+	}
+	return BoatExists(tx, actor, *of.Boat)
+}
+
+// AddPhoto keeps a picture.
+func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, of PhotoOf, raw []byte) (uuid.UUID, error) {
+	select {
+	case decoding <- struct{}{}:
+	case <-ctx.Done():
+		return uuid.Nil, ctx.Err()
+	}
+	text, width, height, err := Reencode(raw)
+	<-decoding
+	if err != nil {
+		return uuid.Nil, err
+	}
+	var id uuid.UUID
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{"photo", of, len(raw)}, func() (uuid.UUID, error) {
+			if err := of.exists(tx, actor); err != nil {
+				return uuid.Nil, err
+			}
+			column, id := of.column()
+			most := int64(photosOfBoat)
+			if of.Gear != nil {
+				most = photosOfGear
+			}
+			var n int64
+			if err := tx.Model(&model.Photo{}).Where("crew_id = ?", actor.Crew).Where(column+" = ?", id).Count(&n).Error; err != nil {
+				return uuid.Nil, fmt.Errorf("counting the pictures: %w", err)
+			}
+			if n >= most {
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
+			}
+			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, ByMember: actor.Member, At: a.Now(),
+				Width: width, Height: height, JPEG: text}
+			err := tx.Create(&row).Error
+			if errors.Is(err, gorm.ErrForeignKeyViolated) {
+				return uuid.Nil, refuse.Missing("place")
+			}
+			return row.ID, err
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// Photos lists the pictures of a boat, newest first.
+func (a *Wing) Photos(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]PhotoView, error) {
+	list := []PhotoView{}
+	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
+		if err := BoatExists(tx, actor, boat); err != nil {
+			return err
+		}
+		list, err = PhotosOf(tx, actor, "photo.boat_id", boat)
+		return err
+	})
+	return list, err
+}
+
+// PhotosOf lists the pictures whose column has the id, newest first.
+func PhotosOf(tx *gorm.DB, actor kernel.Actor, column string, id uuid.UUID) ([]PhotoView, error) {
+	list := []PhotoView{}
+	rows := []struct {
+		model.Photo
+		Name string
+	}{}
+	err := tx.Table("photo").Select("photo.id, photo.place_id, photo.at, photo.width, photo.height, member.name").
+		Joins("JOIN member ON member.crew_id = photo.crew_id AND member.id = photo.by_member").
+		Where("photo.crew_id = ?", actor.Crew).Where(column+" = ?", id).Order("photo.at DESC, photo.id").Scan(&rows).Error
+	for _, r := range rows {
+		list = append(list, PhotoView{ID: r.ID, PlaceID: r.PlaceID, By: r.Name, At: r.At, Width: r.Width, Height: r.Height})
+	}
+	return list, err
+}
+
+// Photo gives the JPEG of a picture.
+func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) ([]byte, error) {
+	var row model.Photo
+	column, whose := of.column()
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		return kernel.Absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Take(&row).Error, "picture")
+	})
+	return row.JPEG, err
+}
+
+// RemovePhoto takes a picture away.
+func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) error {
+	column, whose := of.column()
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Delete(&model.Photo{})
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("picture")
+		}
+		return done.Error
+	})
+}

@@ -1,0 +1,397 @@
+package fleet
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"ergasia/app/aboard"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/core/check"
+	"ergasia/core/hull"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+	"gorm.io/gorm"
+)
+
+// PlaceInput is a box aboard that holds gear.
+type PlaceInput struct {
+	Name      string     `json:"name"`
+	Corner    model.Vec  `json:"corner_m" doc:"Of least x, y and z"`
+	Size      model.Vec  `json:"size_m" doc:"Inside, along x, y and z"`
+	Opening   [2]float64 `json:"opening_m" doc:"In the top, along x and y; 0, 0 for the whole top"`
+	Dryness   string     `json:"dryness" enum:"dry,wet"`
+	MaxKg     float64    `json:"max_kg" doc:"What it may carry; 0 for no limit"`
+	Parent    *uuid.UUID `json:"parent_id,omitempty" format:"uuid" doc:"The place that it stands in"`
+	Lid       string     `json:"lid,omitempty" enum:"none,hinged,lift-off,sliding,soft" doc:"none where it is left out"`
+	Latched   bool       `json:"latched,omitempty"`
+	Locks     bool       `json:"locks,omitempty"`
+	Drained   bool       `json:"drained,omitempty"`
+	Insulated bool       `json:"insulated,omitempty"`
+	KeptFor   *uuid.UUID `json:"kept_for_id,omitempty" format:"uuid" doc:"Only this member's things go in"`
+	KeptTag   string     `json:"kept_for_tag,omitempty" doc:"Only things with this tag go in, such as guest"`
+	Form      string     `json:"form,omitempty" enum:"box,bed,tubes,upright" doc:"How it takes rods; box where it is left out: anything, rods as boxes"`
+	Slots     int        `json:"slots,omitempty" doc:"Tubes, or upright holders"`
+	Diameter  float64    `json:"slot_diameter_m,omitempty" doc:"Inside, of a tube"`
+}
+
+func (in PlaceInput) check() error {
+	var fs check.Faults
+	fs.Text("name", in.Name, 1, 80)
+	for i := range 3 {
+		fs.Within(fmt.Sprintf("corner_m[%d]", i), in.Corner[i], -model.Farthest, model.Farthest)
+		fs.Within(fmt.Sprintf("size_m[%d]", i), in.Size[i], 0.01, 12)
+	}
+	for i := range 2 {
+		fs.Within(fmt.Sprintf("opening_m[%d]", i), in.Opening[i], 0, 12)
+	}
+	if (in.Opening[0] == 0) != (in.Opening[1] == 0) {
+		fs.Add("opening_m", in.Opening, "give both sides, or 0, 0 for the whole top")
+	}
+	if in.Opening[0] > in.Size[0]+1e-9 || in.Opening[1] > in.Size[1]+1e-9 {
+		fs.Add("opening_m", in.Opening, fmt.Sprintf("must not be larger than the place, %g by %g", in.Size[0], in.Size[1]))
+	}
+	fs.OneOf("dryness", in.Dryness, "dry", "wet")
+	fs.Within("max_kg", in.MaxKg, 0, 1000)
+	fs.OneOf("lid", in.Lid, "", "none", "hinged", "lift-off", "sliding", "soft")
+	fs.Text("kept_for_tag", in.KeptTag, 0, 40)
+	in.checkForm(&fs)
+	return refuse.Faulty(fs.Err())
+}
+
+// checkForm sees that tubes have a number and a diameter, and holders a number.
+func (in PlaceInput) checkForm(fs *check.Faults) {
+	fs.OneOf("form", in.Form, "", "box", "bed", "tubes", "upright")
+	fewest, thinnest := 0.0, 0.0
+	most, widest := 0.0, 0.0
+	switch in.Form {
+	case "tubes":
+		fewest, most, thinnest, widest = 1, 40, 0.01, 0.5
+	case "upright":
+		fewest, most = 1, 40
+	}
+	fs.Within("slots", float64(in.Slots), fewest, most)
+	fs.Within("slot_diameter_m", in.Diameter, thinnest, widest)
+}
+
+func (in PlaceInput) row(actor kernel.Actor, boat uuid.UUID) model.Place {
+	return model.Place{CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.Corner[0], Y: in.Corner[1], Z: in.Corner[2],
+		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0], OpeningBreadth: in.Opening[1],
+		Dryness: in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: cmp.Or(in.Lid, "none"),
+		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated,
+		KeptForOwner: in.KeptFor, KeptForTag: in.KeptTag, Form: cmp.Or(in.Form, "box"), Slots: in.Slots, SlotDiameter: in.Diameter}
+}
+
+func PlaceInputOf(p model.Place) PlaceInput {
+	return PlaceInput{Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height},
+		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg,
+		Parent: p.ParentID, Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated,
+		KeptFor: p.KeptForOwner, KeptTag: p.KeptForTag, Form: p.Form, Slots: p.Slots, Diameter: p.SlotDiameter}
+}
+
+// PlaceRef is a place with its version, the state of a stale edit.
+type PlaceRef struct {
+	ID      uuid.UUID `json:"id" format:"uuid"`
+	Version int       `json:"version"`
+	PlaceInput
+}
+
+// SavePlace makes a place (no id) or changes one. It gives the place's id.
+func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, in PlaceInput) (uuid.UUID, error) {
+	if err := in.check(); err != nil {
+		return uuid.Nil, err
+	}
+	row := in.row(actor, boat)
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{boat, id, version, in}, func() (uuid.UUID, error) {
+			if err := mayStandIn(tx, actor, boat, id, in); err != nil {
+				return uuid.Nil, err
+			}
+			if in.KeptFor != nil {
+				if err := tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *in.KeptFor).Take(&model.Member{}).Error; err != nil {
+					return uuid.Nil, kernel.Absent(err, "person")
+				}
+			}
+			if id == uuid.Nil {
+				if err := BoatExists(tx, actor, boat); err != nil {
+					return uuid.Nil, err
+				}
+				row.ID, row.Version = store.NewID(), 1
+				return row.ID, kernel.Taken(tx.Create(&row).Error, "name", in.Name)
+			}
+			row.ID, row.Version = id, version+1
+			return id, changePlace(tx, actor, boat, version, row)
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// changePlace keeps a changed place; what stands in it moves with it.
+func changePlace(tx *gorm.DB, actor kernel.Actor, boat uuid.UUID, version int, row model.Place) error {
+	var now model.Place
+	if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, row.ID).Take(&now).Error; err != nil {
+		return kernel.Absent(err, "place")
+	}
+	done := tx.Model(&model.Place{}).Where("crew_id = ? AND boat_id = ? AND id = ? AND version = ?", actor.Crew, boat, row.ID, version).
+		Select("*").Updates(&row)
+	if done.Error != nil {
+		return kernel.Taken(done.Error, "name", row.Name)
+	}
+	if done.RowsAffected == 0 {
+		return refuse.Stale(now.Name, PlaceRef{ID: now.ID, Version: now.Version, PlaceInput: PlaceInputOf(now)})
+	}
+	return carryAlong(tx, actor, row, r3.Vec{X: row.X - now.X, Y: row.Y - now.Y, Z: row.Z - now.Z}, 0)
+}
+
+// carryAlong moves what stands in a place as far as the place was moved, and
+// refuses where it would stick out.
+func carryAlong(tx *gorm.DB, actor kernel.Actor, parent model.Place, by r3.Vec, depth int) error {
+	var inner []model.Place
+	if err := tx.Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, parent.BoatID, parent.ID).Find(&inner).Error; err != nil || depth > deepest {
+		return err
+	}
+	for _, p := range inner {
+		p.X, p.Y, p.Z = p.X+by.X, p.Y+by.Y, p.Z+by.Z
+		if !inside(PlaceInputOf(p), PlaceInputOf(parent)) {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: p.Name + " stands in it and would stick out: move or shrink that first."}
+		}
+		if by == (r3.Vec{}) {
+			continue
+		}
+		err := tx.Model(&model.Place{}).Where("crew_id = ? AND id = ?", actor.Crew, p.ID).
+			Updates(map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}).Error
+		if err != nil {
+			return fmt.Errorf("moving what stands in the place: %w", err)
+		}
+		if err := carryAlong(tx, actor, p, by, depth+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func BoatExists(tx *gorm.DB, actor kernel.Actor, boat uuid.UUID) error {
+	return kernel.Absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&model.Boat{}).Error, "boat")
+}
+
+// deepest is how deep places may nest: boat, locker, tray, box and one more.
+const deepest = 5
+
+// mayStandIn refuses a parent that the place does not lie in, or that stands in
+// the place itself.
+func mayStandIn(tx *gorm.DB, actor kernel.Actor, boat, id uuid.UUID, in PlaceInput) error {
+	at := in.Parent
+	for depth := 0; at != nil; depth++ {
+		var p model.Place
+		if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, *at).Take(&p).Error; err != nil {
+			return kernel.Absent(err, "place to stand in")
+		}
+		if p.ID == id || depth >= deepest {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s can't stand in a place that stands in it, nor deeper than %d.", in.Name, deepest)}
+		}
+		if depth == 0 && !inside(in, PlaceInputOf(p)) {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s does not lie inside %s: make it smaller, or take it out of there.", in.Name, p.Name)}
+		}
+		at = p.ParentID
+	}
+	return nil
+}
+
+// inside says whether a place lies in another, to the millimetre.
+func inside(in, of PlaceInput) bool {
+	for k := range 3 {
+		if in.Corner[k] < of.Corner[k]-0.001 || in.Corner[k]+in.Size[k] > of.Corner[k]+of.Size[k]+0.001 {
+			return false
+		}
+	}
+	return true
+}
+
+// MirrorPlace copies a place, with what stands in it, to the other side of the
+// boat, and gives the copy's id.
+func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID) (uuid.UUID, error) {
+	var copied uuid.UUID
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{"mirror", boat, id}, func() (uuid.UUID, error) {
+			var all []model.Place
+			if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("id").Find(&all).Error; err != nil {
+				return uuid.Nil, fmt.Errorf("reading the places: %w", err)
+			}
+			p := aboard.First(all, func(p model.Place) bool { return p.ID == id })
+			if p == nil {
+				return uuid.Nil, refuse.Missing("place")
+			}
+			if math.Abs(p.Y+p.Breadth/2) < 0.01 {
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: p.Name + " lies on the middle line: there is no other side to copy it to."}
+			}
+			return mirror(tx, *p, p.ParentID, all)
+		})
+		copied = made
+		return err
+	})
+	return copied, err
+}
+
+// mirror makes the copy of a place and of all that stands in it.
+func mirror(tx *gorm.DB, p model.Place, parent *uuid.UUID, all []model.Place) (uuid.UUID, error) {
+	m := p
+	m.ID, m.Version, m.Y, m.ParentID = store.NewID(), 1, -p.Y-p.Breadth, parent
+	m.Name = otherSide(p.Name, p.Y+p.Breadth/2, all)
+	if parent != nil && *parent == deref(p.ParentID) { // its own parent holds both only where it reaches across
+		q := aboard.First(all, func(q model.Place) bool { return q.ID == *parent })
+		if q == nil || !inside(PlaceInputOf(m), PlaceInputOf(*q)) {
+			m.ParentID = nil
+		}
+	}
+	if err := kernel.Taken(tx.Create(&m).Error, "name", m.Name); err != nil {
+		return uuid.Nil, err
+	}
+	for _, child := range all {
+		if child.ParentID != nil && *child.ParentID == p.ID {
+			if _, err := mirror(tx, child, &m.ID, all); err != nil {
+				return uuid.Nil, err
+			}
+		}
+	}
+	return m.ID, nil
+}
+
+func deref(id *uuid.UUID) uuid.UUID {
+	if id == nil {
+		return uuid.Nil
+	}
+	return *id
+}
+
+// otherSide is the name of the copy: port and starboard change places.
+func otherSide(name string, y float64, all []model.Place) string {
+	taken := func(n string) bool { return aboard.First(all, func(p model.Place) bool { return p.Name == n }) != nil }
+	swap := func(from, to string) string { return strings.Replace(name, from, to, 1) }
+	var other string
+	switch {
+	case strings.Contains(name, "starboard"):
+		other = swap("starboard", "port")
+	case strings.Contains(name, "port"):
+		other = swap("port", "starboard")
+	case y > 0:
+		other = name + ", starboard"
+	default:
+		other = name + ", port"
+	}
+	for n := 2; taken(other) && n < 100; n++ {
+		other = fmt.Sprintf("%s %d", strings.TrimSuffix(other, fmt.Sprintf(" %d", n-1)), n)
+	}
+	return other
+}
+
+// LayOut makes the places and posts of a usual layout, drawn in to fit the hull.
+func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, layout string) error {
+	i := slices.IndexFunc(hull.Layouts, func(l hull.Layout) bool { return l.Name == layout })
+	if i < 0 {
+		return &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such layout."}
+	}
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"layout", boat, layout}, func() (uuid.UUID, error) {
+			c, err := a.Craft(tx, actor, boat)
+			if err != nil {
+				return uuid.Nil, err
+			}
+			cells, spots := hull.Layouts[i].Fit(c.Hull)
+			for _, l := range cells {
+				in := PlaceInput{Name: l.Name, Corner: model.VecOf(l.Low), Size: model.VecOf(r3.Sub(l.High, l.Low)), Dryness: "wet", Lid: l.Lid, Latched: l.Lid == "hinged"}
+				if l.Dry {
+					in.Dryness = "dry"
+				}
+				row := in.row(actor, boat)
+				row.ID, row.Version = store.NewID(), 1
+				if err := kernel.Taken(tx.Create(&row).Error, "name", in.Name); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			for _, p := range spots {
+				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y, Z: p.At.Z, Version: 1}
+				if err := kernel.Taken(tx.Create(&row).Error, "name", p.Name); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			return boat, nil
+		})
+		return err
+	})
+}
+
+// RemovePlace takes an empty place away.
+func (a *Wing) RemovePlace(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		var inner int64
+		if err := tx.Model(&model.Place{}).Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, boat, id).Count(&inner).Error; err != nil {
+			return fmt.Errorf("looking into the place: %w", err)
+		}
+		if inner > 0 {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: "Other places stand in this one: take them out first."}
+		}
+		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&model.Place{})
+		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: "There is gear in this place: take it out first."}
+		}
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("place")
+		}
+		return done.Error
+	})
+}
+
+// PostInput is where a person works aboard.
+type PostInput struct {
+	Name string    `json:"name"`
+	At   model.Vec `json:"at_m" doc:"Of the sole there"`
+}
+
+// AddPost makes a post and gives its id.
+func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, in PostInput) (uuid.UUID, error) {
+	var fs check.Faults
+	fs.Text("name", in.Name, 1, 80)
+	for i := range 3 {
+		fs.Within(fmt.Sprintf("at_m[%d]", i), in.At[i], -model.Farthest, model.Farthest)
+	}
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return uuid.Nil, err
+	}
+	var id uuid.UUID
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{boat, in}, func() (uuid.UUID, error) {
+			if err := BoatExists(tx, actor, boat); err != nil {
+				return uuid.Nil, err
+			}
+			row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.At[0], Y: in.At[1], Z: in.At[2], Version: 1}
+			return row.ID, kernel.Taken(tx.Create(&row).Error, "name", in.Name)
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// RemovePost takes a post away that nobody is at.
+func (a *Wing) RemovePost(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&model.Post{})
+		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: "Someone is at this post: put them elsewhere first."}
+		}
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("post")
+		}
+		return done.Error
+	})
+}

@@ -1,0 +1,18 @@
+// Package fleet has the boats: their hulls and outfit, places, posts, pictures.
+package fleet
+
+import (
+	"ergasia/app/aboard"
+	"ergasia/app/kernel"
+)
+
+// Wing has the use cases.
+type Wing struct {
+	*kernel.Kernel
+	Boats *aboard.BoatCache
+}
+
+// New makes the wing.
+func New(k *kernel.Kernel, boats *aboard.BoatCache) *Wing {
+	return &Wing{Kernel: k, Boats: boats}
+}

@@ -1,0 +1,532 @@
+package gear
+
+import (
+	"cmp"
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ergasia/app/aboard"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/app/where"
+	"ergasia/core/stow"
+	"ergasia/core/units"
+	"ergasia/formats/table"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// RowFate is what becomes of a row of a table.
+type RowFate struct {
+	Line int      `json:"line"`
+	Name string   `json:"name"`
+	Fate string   `json:"fate" enum:"new,change,same,wrong"`
+	Says []string `json:"says" doc:"What is wrong, or what is read otherwise than written"`
+}
+
+// ImportView is what becomes, or became, of a table.
+type ImportView struct {
+	Rows    []RowFate `json:"rows"`
+	New     int       `json:"new"`
+	Changed int       `json:"change"`
+	Same    int       `json:"same"`
+	Wrong   int       `json:"wrong"`
+	Done    bool      `json:"done" doc:"It was imported"`
+}
+
+// importer reads a table against what a crew has.
+type importer struct {
+	wing   *Wing
+	tx     *gorm.DB
+	actor  kernel.Actor
+	places *placeTexts
+	was    map[uuid.UUID]GearAt // gear of the crew that the table names by id
+	rows   []*importRow
+	byID   map[uuid.UUID]*importRow
+}
+
+type importRow struct {
+	RowFate
+	cells map[string]string
+	gear  model.Gear
+	at    model.Whereabouts
+	known bool // the crew has it
+	given bool // the table says where it is
+}
+
+// Import reads a table of gear, says what becomes of each row and, where commit
+// is set and no row is wrong, does it: all rows or none.
+func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, commit bool) (ImportView, error) {
+	view := ImportView{Rows: []RowFate{}}
+	cells, err := table.Read(text, append(slices.Clone(Columns), alsoRead...))
+	if fault := (*table.Fault)(nil); errors.As(err, &fault) {
+		return view, &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(fault.Error())}
+	}
+	if err != nil {
+		return view, err
+	}
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), commit}, func() (uuid.UUID, error) {
+			if commit {
+				if err := where.LockMoves(tx, actor); err != nil {
+					return uuid.Nil, err
+				}
+			}
+			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]GearAt{}, byID: map[uuid.UUID]*importRow{}}
+			if err := im.read(cells); err != nil {
+				return uuid.Nil, err
+			}
+			view = im.view()
+			if !commit {
+				return uuid.Nil, nil
+			}
+			if view.Wrong > 0 {
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
+			}
+			view.Done = true
+			return uuid.Nil, im.write()
+		})
+		view.Done = view.Done || again
+		return err
+	})
+	return view, err
+}
+
+func wrongLines(rows []RowFate) []string {
+	var lines []string
+	for _, r := range rows {
+		if r.Fate == "wrong" && len(lines) < 20 {
+			lines = append(lines, fmt.Sprintf("line %d: %s", r.Line, strings.Join(r.Says, "; ")))
+		}
+	}
+	return lines
+}
+
+func (im *importer) view() ImportView {
+	v := ImportView{Rows: []RowFate{}}
+	for _, r := range im.rows {
+		switch r.Fate {
+		case "new":
+			v.New++
+		case "change":
+			v.Changed++
+		case "same":
+			v.Same++
+		default:
+			v.Wrong++
+		}
+		v.Rows = append(v.Rows, r.RowFate)
+	}
+	return v
+}
+
+func (r *importRow) wrong(format string, values ...any) {
+	r.Fate = "wrong"
+	r.Says = append(r.Says, fmt.Sprintf(format, values...))
+}
+
+// read makes rows of cells in three rounds: what each is, where it goes (which
+// may be a box of another row), and whether it fits there.
+func (im *importer) read(cells []table.Row) error {
+	var err error
+	if im.places, err = loadPlaces(im.tx, im.actor); err != nil {
+		return err
+	}
+	if err := im.loadKnown(cells); err != nil {
+		return err
+	}
+	for _, c := range cells {
+		r := &importRow{RowFate: RowFate{Line: c.Line, Name: c.Cells["name"], Fate: "new", Says: []string{}}, cells: c.Cells}
+		im.rows = append(im.rows, r)
+		im.readGear(r)
+	}
+	for _, r := range im.rows {
+		im.readPlace(r)
+	}
+	for _, r := range im.rows {
+		im.settle(r)
+	}
+	if err := im.checkSpares(); err != nil {
+		return err
+	}
+	if err := im.fits(); err != nil {
+		return err
+	}
+	for _, r := range im.rows {
+		if r.known && r.Fate == "new" {
+			r.Fate = "change"
+			if w := im.was[r.gear.ID]; sameGear(w.Gear, r.gear) && w.Stowage.At().Same(r.at) {
+				r.Fate = "same"
+			}
+		}
+	}
+	return nil
+}
+
+// sameGear says whether two rows would be the same in a table.
+func sameGear(a, b model.Gear) bool {
+	cells := func(g model.Gear) []string { return TableRow(GearRow{GearView: ViewGear(g)}, ptrText(g.OwnerID), "") }
+	return slices.Equal(cells(a), cells(b))
+}
+
+func ptrText[T any](p *T) string {
+	if p == nil {
+		return ""
+	}
+	return fmt.Sprint(*p)
+}
+
+// loadKnown loads the gear that the table names by id.
+func (im *importer) loadKnown(cells []table.Row) error {
+	var ids []uuid.UUID
+	for _, c := range cells {
+		if id, err := uuid.Parse(c.Cells["id"]); err == nil {
+			ids = append(ids, id)
+		}
+	}
+	for chunk := range slices.Chunk(ids, 2000) {
+		var rows []GearAt
+		if err := im.tx.Raw("SELECT "+GearColumns+GearFrom+" WHERE gear.crew_id = ? AND gear.id IN ?", im.actor.Crew, chunk).Scan(&rows).Error; err != nil {
+			return fmt.Errorf("loading the table's gear: %w", err)
+		}
+		for _, r := range rows {
+			im.was[r.ID] = r
+		}
+	}
+	return nil
+}
+
+// readGear reads what a row says of the thing itself. A column that the table
+// has not keeps what the crew has, or takes the usual for a new thing.
+func (im *importer) readGear(r *importRow) {
+	id := store.NewID()
+	if text := r.cells["id"]; text != "" {
+		given, err := uuid.Parse(text)
+		if err != nil {
+			r.wrong("id is %q: leave it empty for new gear", text)
+			return
+		}
+		id = given
+	}
+	if other := im.byID[id]; other != nil {
+		r.wrong("id is that of line %d too", other.Line)
+		return
+	}
+	im.byID[id] = r
+	in := GearInput{MassKnown: "guess", Count: 1, Turn: "any", Shape: "box", Condition: "good"}
+	if w, known := im.was[id]; known {
+		in, r.known, r.at = ViewGear(w.Gear).GearInput, true, w.Stowage.At()
+	}
+	read := CellReader{Cells: r.cells}
+	read.Into(&in)
+	r.Says = append(r.Says, read.Faults...)
+	if len(read.Faults) > 0 {
+		r.Fate = "wrong"
+	}
+	if text, has := r.cells["owner"]; has {
+		switch ids := im.places.byOwner[folded(text)]; len(ids) {
+		case 1:
+			in.OwnerID = &ids[0]
+		case 0:
+			r.wrong("owner is %q: nobody in the crew is called that", text)
+		default:
+			r.wrong("owner is %q: %d people are called that; write the mark", text, len(ids))
+		}
+	}
+	if text := r.cells["spares_for"]; text != "" {
+		spare, err := uuid.Parse(text)
+		if err != nil {
+			r.wrong("spares_for is %q: write the id of the gear that it is a spare for", text)
+		} else {
+			in.SparesFor = &spare
+		}
+	}
+	if err := in.check(); err != nil && len(read.Faults) == 0 {
+		refusal := (*refuse.Error)(nil)
+		if errors.As(err, &refusal) {
+			for _, f := range refusal.Faults {
+				r.wrong("%s", f.Error())
+			}
+		}
+	}
+	r.gear = in.Row(im.actor)
+	r.gear.ID = id
+	w := im.was[id].Gear
+	r.gear.Hours, r.gear.Trips, r.gear.UsedAt, r.gear.Version = w.Hours, w.Trips, w.UsedAt, w.Version+1
+	r.Name = in.Name
+	if r.gear.Container() {
+		im.places.addBox(id, r.gear.Name)
+	}
+}
+
+// readPlace finds where a row's thing goes. A table that does not say leaves it
+// where it is.
+func (im *importer) readPlace(r *importRow) {
+	text, has := r.cells["place"]
+	if !has {
+		if !r.known {
+			r.at = model.Whereabouts{Kind: "quay"}
+		}
+		return
+	}
+	at, why := im.places.read(text)
+	if why != "" && at.Kind == "" {
+		r.wrong("place is %q: %s", text, why)
+		return
+	}
+	if r.known && im.was[r.gear.ID].Stowage.Kind == "lent" {
+		at, why = r.at, ""
+		if folded(text) != "lent" {
+			r.Says = append(r.Says, "it is lent: it stays so until its return is noted")
+		}
+	}
+	if why != "" {
+		r.Says = append(r.Says, why)
+	}
+	r.at, r.given = at, true
+}
+
+// settle gives what lies in a box the whereabouts of the box, and refuses boxes
+// that hold themselves.
+func (im *importer) settle(r *importRow) {
+	at := r.at
+	for depth := 0; at.InsideID != nil; depth++ {
+		box, isRow := im.byID[*at.InsideID]
+		if depth >= aboard.BoxesDeep || isRow && box == r {
+			r.wrong("place: boxes lie in one another %d deep at most, and never in themselves", aboard.BoxesDeep)
+			return
+		}
+		if isRow && (!box.gear.Container() || box.gear.Count != 1) {
+			r.wrong("place: line %d is no single box with an inside", box.Line)
+			return
+		}
+		if isRow {
+			at = box.at
+			continue
+		}
+		var row model.Stowage
+		if err := im.tx.Where("crew_id = ? AND gear_id = ?", im.actor.Crew, *at.InsideID).Take(&row).Error; err != nil {
+			r.wrong("place: the box is not there any more")
+			return
+		}
+		at = row.At()
+		if row.InsideID == nil {
+			break
+		}
+	}
+	inside := r.at.InsideID
+	r.at = at
+	r.at.InsideID = inside
+}
+
+// checkSpares refuses spares for what neither the crew nor the table has.
+func (im *importer) checkSpares() error {
+	var ids []uuid.UUID
+	for _, r := range im.rows {
+		if of := r.gear.SparesFor; of != nil && im.byID[*of] == nil {
+			ids = append(ids, *of)
+		}
+	}
+	var there []uuid.UUID
+	for chunk := range slices.Chunk(ids, 2000) {
+		var some []uuid.UUID
+		if err := im.tx.Model(&model.Gear{}).Where("crew_id = ? AND id IN ?", im.actor.Crew, chunk).Pluck("id", &some).Error; err != nil {
+			return fmt.Errorf("looking for what spares are for: %w", err)
+		}
+		there = append(there, some...)
+	}
+	for _, r := range im.rows {
+		if of := r.gear.SparesFor; of != nil && (im.byID[*of] == nil && !slices.Contains(there, *of) || *of == r.gear.ID) {
+			r.wrong("spares_for is %s: that is neither in the table nor in the crew's list", of)
+		}
+	}
+	return nil
+}
+
+// fits says of each place aboard and each box that the table fills whether all
+// of it goes in, and where not, which rows do not.
+func (im *importer) fits() error {
+	s, err := im.together()
+	if err != nil {
+		return err
+	}
+	inPlace, inBox := map[uuid.UUID][]*importRow{}, map[uuid.UUID][]*importRow{}
+	for _, r := range im.rows {
+		if r.Fate == "wrong" || r.known && im.was[r.gear.ID].Stowage.At().Same(r.at) && aboard.PieceOf(im.was[r.gear.ID].Gear) == aboard.PieceOf(r.gear) {
+			continue // it stays where it lies
+		}
+		if r.at.InsideID != nil {
+			inBox[*r.at.InsideID] = append(inBox[*r.at.InsideID], r)
+		} else if r.at.PlaceID != nil {
+			inPlace[*r.at.PlaceID] = append(inPlace[*r.at.PlaceID], r)
+		}
+	}
+	for id, rows := range inPlace {
+		fitAll(s, aboard.StowPlace(im.places.places[id]), s.In(id, uuid.Nil), rows)
+	}
+	for id, rows := range inBox {
+		b := s.Thing(id)
+		if b == nil {
+			continue // a wrong row; what goes into it is told in settle
+		}
+		inside := aboard.BoxPlace(*b)
+		inside.Dry = true // whether the box stands dry is told where it stands
+		fitAll(s, inside, s.InBox(id, uuid.Nil), rows)
+	}
+	return nil
+}
+
+// together is everything that the table's places hold, as it will be.
+func (im *importer) together() (*aboard.Laden, error) {
+	s := aboard.Ashore(units.SystemNamed(im.actor.Units))
+	var places, near []uuid.UUID
+	boxes := []uuid.UUID{}
+	for _, r := range im.rows {
+		if r.at.PlaceID != nil && !slices.Contains(places, *r.at.PlaceID) {
+			places = append(places, *r.at.PlaceID)
+		}
+		if r.at.InsideID != nil && im.byID[*r.at.InsideID] == nil && !slices.Contains(boxes, *r.at.InsideID) {
+			boxes = append(boxes, *r.at.InsideID)
+		}
+	}
+	err := im.tx.Raw("SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id IS NOT NULL AND place_id IN ?", im.actor.Crew, append(places, uuid.Nil)).Scan(&near).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking into the places: %w", err)
+	}
+	if err := where.AddGear(im.tx, im.actor, s, append(near, boxes...)); err != nil {
+		return nil, err
+	}
+	at := map[uuid.UUID]int{}
+	for i, g := range s.Gear {
+		at[g.ID] = i
+	}
+	for _, r := range im.rows {
+		if r.Fate == "wrong" {
+			continue
+		}
+		if i, there := at[r.gear.ID]; there {
+			s.Gear[i] = r.gear
+		} else {
+			s.Gear = append(s.Gear, r.gear)
+		}
+		s.Stowage[r.gear.ID] = model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID}
+	}
+	s.Fill()
+	return s, nil
+}
+
+// fitAll tries everything at once; only where that fails are the rows tried one by one.
+func fitAll(s *aboard.Laden, p stow.Place, all []stow.Piece, rows []*importRow) {
+	kg, fine := 0.0, true
+	for _, one := range all {
+		kg += one.Kg * float64(one.Count)
+		fine = fine && (p.Dry || !one.NeedsDry)
+	}
+	if fine && (p.MaxKg <= 0 || kg <= p.MaxKg+1e-9) {
+		if _, ok := stow.Lay(p, all); ok {
+			return
+		}
+	}
+	mine := map[string]*importRow{}
+	for _, r := range rows {
+		mine[r.gear.ID.String()] = r
+	}
+	var there []stow.Piece
+	for _, one := range all {
+		if mine[one.ID] == nil {
+			there = append(there, one)
+		}
+	}
+	slices.SortFunc(rows, func(a, b *importRow) int { return cmp.Compare(a.Line, b.Line) })
+	for _, r := range rows {
+		one := s.Piece(r.gear)
+		refusals := stow.Refuse(p, there, one, s.Units)
+		if len(refusals) == 0 {
+			there = append(there, one)
+			continue
+		}
+		r.wrong("place: %s", strings.Join(aboard.Sentences(refusals), " "))
+	}
+}
+
+// write does what the rows say.
+func (im *importer) write() error {
+	var fresh []model.Gear
+	at := map[uuid.UUID]model.Stowage{}
+	for _, r := range im.containersFirst() {
+		row := model.Stowage{GearID: r.gear.ID, CrewID: im.actor.Crew, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID,
+			ShedID: r.at.ShedID, HeldBy: r.at.HeldBy, Rides: "boat"}
+		switch r.Fate {
+		case "new":
+			fresh, at[r.gear.ID] = append(fresh, r.gear), row
+		case "change":
+			if err := im.writeChange(r); err != nil {
+				return err
+			}
+		}
+	}
+	if len(fresh) == 0 {
+		return nil
+	}
+	spareLater(fresh)
+	return im.wing.CreateGear(im.tx, im.actor, fresh, at)
+}
+
+// containersFirst gives the rows so that a box comes before what lies in it.
+func (im *importer) containersFirst() []*importRow {
+	depth := func(r *importRow) int {
+		n := 0
+		for in := r.at.InsideID; in != nil && n <= aboard.BoxesDeep; n++ {
+			box := im.byID[*in]
+			if box == nil {
+				return n + 1
+			}
+			in = box.at.InsideID
+		}
+		return n
+	}
+	rows := slices.Clone(im.rows)
+	slices.SortStableFunc(rows, func(a, b *importRow) int { return cmp.Compare(depth(a), depth(b)) })
+	return rows
+}
+
+// spareLater puts gear before its spares, since a row may only speak of one that is there.
+func spareLater(rows []model.Gear) {
+	depth := map[uuid.UUID]*uuid.UUID{}
+	for _, g := range rows {
+		depth[g.ID] = g.SparesFor
+	}
+	far := func(g model.Gear) int {
+		n := 0
+		for of := g.SparesFor; of != nil && n < len(rows); n++ {
+			of = depth[*of]
+		}
+		return n
+	}
+	slices.SortStableFunc(rows, func(a, b model.Gear) int { return cmp.Compare(far(a), far(b)) })
+}
+
+// writeChange changes a piece that the crew has, and moves it where the table says.
+func (im *importer) writeChange(r *importRow) error {
+	was := im.was[r.gear.ID]
+	if !sameGear(was.Gear, r.gear) {
+		if err := im.wing.ChangeGear(im.tx, im.actor, was.Gear, r.gear); err != nil {
+			return err
+		}
+	}
+	if r.given && !was.Stowage.At().Same(r.at) {
+		now := model.Stowage{}
+		if err := im.tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND gear_id = ?", im.actor.Crew, r.gear.ID).Take(&now).Error; err != nil {
+			return kernel.Absent(err, "gear")
+		}
+		return im.wing.where.Shift(im.tx, im.actor, now, r.at)
+	}
+	return nil
+}

@@ -1,0 +1,79 @@
+package gear
+
+import (
+	"fmt"
+	"time"
+
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+)
+
+// BookingView is gear that is spoken for.
+type BookingView struct {
+	ID      uuid.UUID    `json:"id" format:"uuid"`
+	GearID  uuid.UUID    `json:"gear_id" format:"uuid"`
+	Way     string       `json:"way" enum:"trip,lent,borrowed"`
+	TripID  *uuid.UUID   `json:"trip_id,omitempty" format:"uuid"`
+	Whom    string       `json:"whom" doc:"The trip's name, or who has it or lent it"`
+	FromOn  kernel.Date  `json:"from_on"`
+	UntilOn *kernel.Date `json:"until_on,omitempty"`
+	By      string       `json:"by"`
+	Ended   bool         `json:"ended"`
+}
+
+const bookingColumns = `SELECT b.*, coalesce(trip.name, b.whom) AS called, member.name AS by_name FROM booking b
+	LEFT JOIN trip ON trip.crew_id = b.crew_id AND trip.id = b.trip_id JOIN member ON member.crew_id = b.crew_id AND member.id = b.by_member`
+
+type bookingRow struct {
+	model.Booking
+	Called, ByName string
+}
+
+func (r bookingRow) view() BookingView {
+	return BookingView{ID: r.ID, GearID: r.GearID, Way: r.Way, TripID: r.TripID, Whom: r.Called, FromOn: kernel.DayOf(r.FromOn), UntilOn: kernel.DateOf(r.UntilOn), By: r.ByName, Ended: r.EndedOn != nil}
+}
+
+// bookings of a piece: those that stand, then the latest that ended.
+func bookings(tx *gorm.DB, actor kernel.Actor, gear uuid.UUID) ([]BookingView, error) {
+	list := []BookingView{}
+	var rows []bookingRow
+	err := tx.Raw(bookingColumns+" WHERE b.crew_id = ? AND b.gear_id = ? ORDER BY b.ended_on IS NOT NULL, b.from_on DESC LIMIT 30", actor.Crew, gear).Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("loading bookings: %w", err)
+	}
+	for _, r := range rows {
+		list = append(list, r.view())
+	}
+	return list, nil
+}
+
+// Spoken says in a sentence what a piece is spoken for between two days.
+func Spoken(tx *gorm.DB, actor kernel.Actor, g model.Gear, from time.Time, until *time.Time) error {
+	var r bookingRow
+	err := tx.Raw(bookingColumns+` WHERE b.crew_id = ? AND b.gear_id = ? AND b.way <> 'borrowed' AND b.ended_on IS NULL
+		AND daterange(b.from_on, b.until_on, '[]') && daterange(?::date, ?::date, '[]') ORDER BY b.from_on LIMIT 1`, actor.Crew, g.ID, from, until).Scan(&r).Error
+	if err != nil {
+		return fmt.Errorf("looking who has it: %w", err)
+	}
+	if r.ID == uuid.Nil {
+		return nil
+	}
+	return &refuse.Error{Kind: refuse.Refused, Sentence: r.sentence(g.Name)}
+}
+
+func (r bookingRow) sentence(name string) string {
+	days := kernel.DayOf(r.FromOn).String()
+	if r.UntilOn == nil {
+		days = "since " + days
+	} else if !r.UntilOn.Equal(r.FromOn) {
+		days += " to " + kernel.DayOf(*r.UntilOn).String()
+	}
+	if r.Way == "trip" {
+		return fmt.Sprintf("%s is promised to %s, %s, by %s.", kernel.Capital(name), r.Called, days, r.ByName)
+	}
+	return fmt.Sprintf("%s is lent to %s, %s.", kernel.Capital(name), r.Called, days)
+}

@@ -1,0 +1,18 @@
+// Package kits says what a kind of day wants, and what of it is missing.
+package kits
+
+import (
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+)
+
+// Wing has the use cases.
+type Wing struct {
+	*kernel.Kernel
+	gear *gear.Wing
+}
+
+// New makes the wing.
+func New(k *kernel.Kernel, g *gear.Wing) *Wing {
+	return &Wing{Kernel: k, gear: g}
+}

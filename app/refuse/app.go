@@ -1,0 +1,46 @@
+package refuse
+
+import (
+	"errors"
+
+	"ergasia/core/check"
+)
+
+// Kind says what sort of refusal an Error is.
+type Kind int
+
+// The kinds.
+const (
+	Invalid   Kind = iota + 1 // the input is wrong
+	NotFound                  // there is no such thing in this crew
+	Forbidden                 // the role may not
+	Conflict                  // the edit is stale; State has the present
+	Refused                   // a rule of the boat says no; Sentences say why
+	TooMany                   // tried too often
+	SignedOut                 // not signed in, or wrongly
+)
+
+// Error is a refusal that a person reads.
+type Error struct {
+	Kind     Kind
+	Sentence string
+	Faults   check.Faults // of Invalid
+	Details  []string     // more sentences
+	State    any          // of Conflict: what is true now
+}
+
+// Error is the sentence.
+func (e *Error) Error() string { return e.Sentence }
+
+func Missing(what string) error {
+	return &Error{Kind: NotFound, Sentence: "There is no such " + what + " in this crew."}
+}
+
+// Faulty wraps faults of an input; nil stays nil.
+func Faulty(err error) error {
+	var fs check.Faults
+	if errors.As(err, &fs) && len(fs) > 0 {
+		return &Error{Kind: Invalid, Sentence: "Something in the input is not right.", Faults: fs}
+	}
+	return err
+}

@@ -1,0 +1,20 @@
+// Package stowing says what goes where: the bench, plans, reach, rods, lid cards.
+package stowing
+
+import (
+	"ergasia/app/kernel"
+	"ergasia/app/where"
+)
+
+// Wing has the use cases.
+type Wing struct {
+	*kernel.Kernel
+	where *where.Wing
+	// planning has room for as many plans as may be looked for at once.
+	planning chan struct{}
+}
+
+// New makes the wing.
+func New(k *kernel.Kernel, w *where.Wing, planning chan struct{}) *Wing {
+	return &Wing{Kernel: k, where: w, planning: planning}
+}

@@ -1,0 +1,392 @@
+package trips
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"ergasia/app/fleet"
+	"ergasia/app/gear"
+	"ergasia/app/kernel"
+	"ergasia/app/refuse"
+	"ergasia/app/shed"
+	"ergasia/app/where"
+	"ergasia/core/check"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// TripInput is what is said of a trip.
+type TripInput struct {
+	Name     string      `json:"name"`
+	Water    string      `json:"water,omitempty"`
+	BoatID   *uuid.UUID  `json:"boat_id,omitempty" format:"uuid"`
+	StartsOn kernel.Date `json:"starts_on"`
+	EndsOn   kernel.Date `json:"ends_on"`
+	Persons  int         `json:"persons"`
+	Rods     int         `json:"rods"`
+	Hours    float64     `json:"hours" doc:"Of running: expected, and once logged what it was"`
+}
+
+func (in TripInput) check() error {
+	var fs check.Faults
+	fs.Text("name", in.Name, 1, 80)
+	fs.Text("water", in.Water, 0, 80)
+	if d := in.Days(); d < 1 || d > 60 {
+		fs.Add("ends_on", in.EndsOn, fmt.Sprintf("must be from the first day, %s, to 59 days later", in.StartsOn))
+	}
+	fs.Within("persons", float64(in.Persons), 1, 20)
+	fs.Within("rods", float64(in.Rods), 0, 60)
+	fs.Within("hours", in.Hours, 0, 1000)
+	return refuse.Faulty(fs.Err())
+}
+
+// Days is how many days it takes, the first and the last included.
+func (in TripInput) Days() int {
+	return int(kernel.DayOfTime(in.EndsOn.At)-kernel.DayOfTime(in.StartsOn.At)) + 1
+}
+
+// TripView is a trip.
+type TripView struct {
+	ID       uuid.UUID `json:"id" format:"uuid"`
+	Version  int       `json:"version"`
+	Logged   bool      `json:"logged"`
+	Promised int       `json:"promised" doc:"Pieces promised to it"`
+	TripInput
+}
+
+func ViewTrip(t model.Trip) TripView {
+	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, TripInput: TripInput{Name: t.Name, Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn), Persons: t.Persons, Rods: t.Rods, Hours: t.Hours}}
+}
+
+// Trips lists trips: those ahead, soonest first, then the latest logged.
+func (a *Wing) Trips(ctx context.Context, actor kernel.Actor) ([]TripView, error) {
+	list := []TripView{}
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		var rows []struct {
+			model.Trip
+			Promised int
+		}
+		err := tx.Raw(`SELECT trip.*, (SELECT count(*) FROM booking WHERE booking.crew_id = trip.crew_id AND booking.trip_id = trip.id) AS promised
+			FROM trip WHERE crew_id = ? ORDER BY logged_at IS NOT NULL, CASE WHEN logged_at IS NULL THEN starts_on END, starts_on DESC, id LIMIT 200`, actor.Crew).Scan(&rows).Error
+		for _, r := range rows {
+			v := ViewTrip(r.Trip)
+			v.Promised = r.Promised
+			list = append(list, v)
+		}
+		return err
+	})
+	return list, err
+}
+
+// Ahead are the trips that were not logged and not over yesterday, soonest first.
+func (a *Wing) Ahead(tx *gorm.DB, actor kernel.Actor) ([]model.Trip, error) {
+	var list []model.Trip
+	err := tx.Where("crew_id = ? AND logged_at IS NULL AND ends_on >= ?", actor.Crew, a.Today()).Order("starts_on, id").Find(&list).Error
+	if err != nil {
+		err = fmt.Errorf("loading the trips ahead: %w", err)
+	}
+	return list, err
+}
+
+// SaveTrip makes a trip (no id) or changes one that is ahead. Its promises move
+// with its days, unless one of them is spoken for then.
+func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in TripInput) (uuid.UUID, error) {
+	if err := in.check(); err != nil {
+		return id, err
+	}
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		made, _, err := a.Once(tx, actor, key, []any{"trip", id, version, in}, func() (uuid.UUID, error) {
+			if in.BoatID != nil {
+				if err := fleet.BoatExists(tx, actor, *in.BoatID); err != nil {
+					return id, err
+				}
+			}
+			if id != uuid.Nil {
+				var was model.Trip
+				if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+					return id, kernel.Absent(err, "trip")
+				}
+				if was.LoggedAt != nil {
+					return id, &refuse.Error{Kind: refuse.Refused, Sentence: was.Name + " is logged: what was is not changed."}
+				}
+			}
+			row := model.Trip{ID: shed.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID, StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
+				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Version: version + 1}
+			if err := shed.Upsert(tx, actor, &row, id, version, "trip", in.Name); err != nil {
+				return id, err
+			}
+			err := tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ?", actor.Crew, row.ID).
+				Updates(map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At}).Error
+			if isTaken(err) {
+				return id, &refuse.Error{Kind: refuse.Refused, Sentence: "Some of what is promised to it is spoken for on those days: take it off the trip first."}
+			}
+			return row.ID, err
+		})
+		id = made
+		return err
+	})
+	return id, err
+}
+
+// RemoveTrip takes a trip away; what was promised to it is free.
+func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&model.Trip{})
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("trip")
+		}
+		return done.Error
+	})
+}
+
+// LogTrip closes a trip with the hours that were run. Everything aboard of its
+// boat and everything promised to it has been on one trip more, that long.
+func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, hours float64) error {
+	var fs check.Faults
+	fs.Within("hours", hours, 0, 1000)
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return err
+	}
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"log", id, version, hours}, func() (uuid.UUID, error) {
+			var t model.Trip
+			if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&t).Error; err != nil {
+				return id, kernel.Absent(err, "trip")
+			}
+			if t.LoggedAt != nil || t.Version != version {
+				return id, refuse.Stale(t.Name, ViewTrip(t))
+			}
+			if t.StartsOn.After(a.Today()) {
+				return id, &refuse.Error{Kind: refuse.Refused, Sentence: t.Name + " has not begun: log it when it is over."}
+			}
+			return id, a.logTrip(tx, actor, t, hours)
+		})
+		return err
+	})
+}
+
+func (a *Wing) logTrip(tx *gorm.DB, actor kernel.Actor, t model.Trip, hours float64) error {
+	err := tx.Model(&model.Trip{}).Where("crew_id = ? AND id = ?", actor.Crew, t.ID).
+		Updates(map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1}).Error
+	if err != nil {
+		return fmt.Errorf("logging the trip: %w", err)
+	}
+	err = tx.Exec(`UPDATE gear SET hours = hours + @hours, trips = trips + 1, used_at = @now WHERE crew_id = @crew AND id IN (
+		SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id = @boat UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND trip_id = @trip)`,
+		map[string]any{"hours": hours, "now": a.Now(), "crew": actor.Crew, "boat": t.BoatID, "trip": t.ID}).Error
+	if err != nil {
+		return fmt.Errorf("counting the trip: %w", err)
+	}
+	err = tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ? AND ended_on IS NULL", actor.Crew, t.ID).Update("ended_on", a.Today()).Error
+	if err != nil {
+		return fmt.Errorf("ending the promises: %w", err)
+	}
+	return nil
+}
+
+// isTaken says whether an error is of the rule that gear is promised once at a time.
+func isTaken(err error) bool {
+	var sql interface{ SQLState() string }
+	return errors.As(err, &sql) && sql.SQLState() == "23P01"
+}
+
+// Promise promises pieces to a trip: those that are free, and a sentence for
+// each that is not.
+func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, gear []uuid.UUID) (refused []string, err error) {
+	refused = []string{}
+	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
+			if err := where.LockMoves(tx, actor); err != nil {
+				return trip, err
+			}
+			var t model.Trip
+			if err := tx.Where("crew_id = ? AND id = ? AND logged_at IS NULL", actor.Crew, trip).Take(&t).Error; err != nil {
+				return trip, kernel.Absent(err, "trip that is ahead")
+			}
+			for _, id := range gear {
+				why, err := a.promise(tx, actor, t, id)
+				if err != nil {
+					return trip, err
+				}
+				if why != "" {
+					refused = append(refused, why)
+				}
+			}
+			return trip, nil
+		})
+		return err
+	})
+	return refused, err
+}
+
+// promise promises one piece, or says why it can't be; one that is promised to
+// this trip already is nothing to say.
+func (a *Wing) promise(tx *gorm.DB, actor kernel.Actor, t model.Trip, id uuid.UUID) (string, error) {
+	var g model.Gear
+	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&g).Error; err != nil {
+		return "", kernel.Absent(err, "gear")
+	}
+	var n int64
+	if err := tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ? AND gear_id = ?", actor.Crew, t.ID, id).Count(&n).Error; err != nil || n > 0 {
+		return "", err
+	}
+	err := gear.Spoken(tx, actor, g, t.StartsOn, &t.EndsOn)
+	if refusal := (*refuse.Error)(nil); errors.As(err, &refusal) {
+		return refusal.Sentence, nil
+	}
+	if err != nil {
+		return "", err
+	}
+	return "", tx.Create(&model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: "trip", TripID: &t.ID, FromOn: t.StartsOn, UntilOn: &t.EndsOn,
+		ByMember: actor.Member}).Error
+}
+
+// Unpromise takes a piece off a trip.
+func (a *Wing) Unpromise(ctx context.Context, actor kernel.Actor, trip, gear uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		done := tx.Where("crew_id = ? AND trip_id = ? AND gear_id = ? AND ended_on IS NULL", actor.Crew, trip, gear).Delete(&model.Booking{})
+		if done.Error == nil && done.RowsAffected == 0 {
+			return refuse.Missing("promise")
+		}
+		return done.Error
+	})
+}
+
+// PromisedView is a piece that goes on a trip.
+type PromisedView struct {
+	GearID uuid.UUID `json:"gear_id" format:"uuid"`
+	Name   string    `json:"name"`
+	Where  string    `json:"where"`
+	Kg     float64   `json:"kg"`
+	Ready  bool      `json:"ready" doc:"It is aboard of the trip's boat, or on the quay"`
+}
+
+// Promised lists what goes on a trip.
+func (a *Wing) Promised(ctx context.Context, actor kernel.Actor, trip uuid.UUID) ([]PromisedView, error) {
+	list := []PromisedView{}
+	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+		var t model.Trip
+		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, trip).Take(&t).Error; err != nil {
+			return kernel.Absent(err, "trip")
+		}
+		var rows []gear.GearAt
+		err := tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+` JOIN booking b ON b.crew_id = gear.crew_id AND b.gear_id = gear.id AND b.trip_id = ?
+			WHERE gear.crew_id = ? ORDER BY gear.sort_name, gear.id`, trip, actor.Crew).Scan(&rows).Error
+		if err != nil {
+			return fmt.Errorf("listing what goes: %w", err)
+		}
+		views, err := a.gear.GearRows(tx, actor, rows)
+		for _, v := range views {
+			ready := v.Spot.Kind == "quay" || v.Spot.BoatID != nil && t.BoatID != nil && *v.Spot.BoatID == *t.BoatID
+			list = append(list, PromisedView{GearID: v.ID, Name: v.Name, Where: v.Spot.Text, Kg: v.TotalKg, Ready: ready})
+		}
+		return err
+	})
+	return list, err
+}
+
+// LoanInput lends gear to somebody, or notes from whom it is borrowed.
+type LoanInput struct {
+	Way     string       `json:"way" enum:"lent,borrowed"`
+	Whom    string       `json:"whom"`
+	UntilOn *kernel.Date `json:"until_on,omitempty" doc:"When it is due back; absent where nobody said"`
+}
+
+// Loan notes that a piece is lent, or borrowed. What is lent leaves its place.
+func (a *Wing) Loan(ctx context.Context, actor kernel.Actor, key, gear uuid.UUID, in LoanInput) error {
+	var fs check.Faults
+	fs.OneOf("way", in.Way, "lent", "borrowed")
+	fs.Text("whom", in.Whom, 1, 80)
+	today := a.Today()
+	if in.UntilOn != nil && in.UntilOn.At.Before(today) {
+		fs.Add("until_on", in.UntilOn, "must be today or later")
+	}
+	if err := refuse.Faulty(fs.Err()); err != nil {
+		return err
+	}
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"loan", gear, in}, func() (uuid.UUID, error) {
+			if err := where.LockMoves(tx, actor); err != nil {
+				return gear, err
+			}
+			return gear, a.loan(tx, actor, gear, in, today)
+		})
+		return err
+	})
+}
+
+func (a *Wing) loan(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, in LoanInput, today time.Time) error {
+	var g model.Gear
+	var at model.Stowage
+	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&g).Error; err != nil {
+		return kernel.Absent(err, "gear")
+	}
+	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, id).Take(&at).Error; err != nil {
+		return kernel.Absent(err, "gear")
+	}
+	if in.Way == "lent" {
+		if err := gear.Spoken(tx, actor, g, today, in.UntilOn.Time()); err != nil {
+			return err
+		}
+		held, err := gear.HeldBy(tx, actor, []uuid.UUID{id})
+		if err != nil {
+			return err
+		}
+		if n := held[id].N; n > 0 {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %d things: take out what stays, then lend it.", kernel.Capital(g.Name), n)}
+		}
+	}
+	err := tx.Create(&model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom, FromOn: today, UntilOn: in.UntilOn.Time(),
+		ByMember: actor.Member}).Error
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		return &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(g.Name) + " is borrowed already: note its return first."}
+	}
+	if err != nil {
+		return fmt.Errorf("keeping the loan: %w", err)
+	}
+	if in.Way == "borrowed" {
+		return a.gear.Note(tx, actor, id, "note", "borrowed from "+in.Whom)
+	}
+	if err := a.gear.Note(tx, actor, id, "note", "lent to "+in.Whom); err != nil {
+		return err
+	}
+	return a.where.Shift(tx, actor, at, model.Whereabouts{Kind: "lent"})
+}
+
+// Return notes that a loan ended. What was lent is on the quay; what was
+// borrowed leaves the list only when it is taken off it.
+func (a *Wing) Return(ctx context.Context, actor kernel.Actor, key, gear, booking uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *gorm.DB) error {
+		_, _, err := a.Once(tx, actor, key, []any{"return", gear, booking}, func() (uuid.UUID, error) {
+			if err := where.LockMoves(tx, actor); err != nil {
+				return gear, err
+			}
+			var b model.Booking
+			err := tx.Where("crew_id = ? AND id = ? AND gear_id = ? AND way <> 'trip' AND ended_on IS NULL", actor.Crew, booking, gear).Take(&b).Error
+			if err != nil {
+				return gear, kernel.Absent(err, "loan")
+			}
+			if err := tx.Model(&model.Booking{}).Where("crew_id = ? AND id = ?", actor.Crew, b.ID).Update("ended_on", a.Today()).Error; err != nil {
+				return gear, fmt.Errorf("ending the loan: %w", err)
+			}
+			if b.Way == "borrowed" {
+				return gear, a.gear.Note(tx, actor, gear, "note", "given back to "+b.Whom)
+			}
+			if err := a.gear.Note(tx, actor, gear, "note", "back from "+b.Whom); err != nil {
+				return gear, err
+			}
+			var at model.Stowage
+			if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Take(&at).Error; err != nil {
+				return gear, kernel.Absent(err, "gear")
+			}
+			return gear, a.where.Shift(tx, actor, at, model.Whereabouts{Kind: "quay"})
+		})
+		return err
+	})
+}

@@ -1,0 +1,182 @@
+package model
+
+import (
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// User is a person who can sign in.
+type User struct {
+	ID           uuid.UUID `gorm:"primaryKey"`
+	Login        string
+	PasswordHash string
+	Epoch        int
+	CreatedAt    time.Time
+}
+
+// TableName is app_user, since user is a word of SQL.
+func (User) TableName() string { return "app_user" }
+
+// Crew shares boats.
+type Crew struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	Name      string
+	Times     JSON `gorm:"type:jsonb"` // how long things take; empty is the usual table
+	CreatedAt time.Time
+}
+
+// Member is a person in a crew. Kg is the body, clothed.
+type Member struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	UserID    *uuid.UUID
+	Name      string
+	Role      string
+	Mark      string
+	Kg        float64
+	MassKnown string
+	Units     string
+	Theme     string
+	Version   int
+	CreatedAt time.Time
+}
+
+// Link is an invitation or a password reset.
+type Link struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	Kind      string
+	TokenHash []byte
+	MemberID  uuid.UUID
+	MadeBy    uuid.UUID
+	ExpiresAt time.Time
+	UsedAt    *time.Time
+}
+
+// Boat is a boat of a crew; its JSON is validated by package app.
+type Boat struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	CrewID    uuid.UUID
+	Name      string
+	Hull      json.RawMessage  `gorm:"type:jsonb"`
+	Outfit    json.RawMessage  `gorm:"type:jsonb"`
+	Plate     json.RawMessage  `gorm:"type:jsonb"`
+	Limits    json.RawMessage  `gorm:"type:jsonb"`
+	Setup     json.RawMessage  `gorm:"type:jsonb;default:[]"`
+	Trailer   *json.RawMessage `gorm:"type:jsonb"`
+	Water     float64
+	Version   int
+	CreatedAt time.Time
+}
+
+// Post is where a person works aboard; Z is the sole.
+type Post struct {
+	ID      uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	BoatID  uuid.UUID
+	Name    string
+	X, Y, Z float64
+	Version int
+}
+
+// Place is a box that holds gear; X, Y, Z is its corner of least each.
+type Place struct {
+	ID                            uuid.UUID `gorm:"primaryKey"`
+	CrewID                        uuid.UUID
+	BoatID                        uuid.UUID
+	Name                          string
+	X, Y, Z                       float64
+	Length, Breadth, Height       float64
+	OpeningLength, OpeningBreadth float64
+	Dryness                       string
+	MaxKg                         float64
+	ParentID                      *uuid.UUID
+	Lid                           string `gorm:"default:none"`
+	Latched, Locks                bool
+	Drained, Insulated            bool
+	KeptForOwner                  *uuid.UUID // only their things go in
+	KeptForTag                    string     // only things with it go in
+	Form                          string     `gorm:"default:box"` // box, or for rods: bed, tubes, upright
+	Slots                         int        // tubes or holders
+	SlotDiameter                  float64    // inside, of a tube
+	Version                       int
+}
+
+// Station is where a person is; no post means ashore.
+type Station struct {
+	MemberID uuid.UUID `gorm:"primaryKey"`
+	CrewID   uuid.UUID
+	BoatID   *uuid.UUID
+	PostID   *uuid.UUID
+	Seated   bool
+	Version  int
+}
+
+// Event is a change of a stowage or station.
+type Event struct {
+	ID       uuid.UUID `gorm:"primaryKey"`
+	CrewID   uuid.UUID
+	BoatID   *uuid.UUID // nil of a move ashore
+	Seq      int64      `gorm:"->"`
+	At       time.Time
+	ByMember uuid.UUID
+	Kind     string
+	GearID   *uuid.UUID
+	MemberID *uuid.UUID
+	Was      Whereabouts `gorm:"serializer:json"`
+	Became   Whereabouts `gorm:"serializer:json"`
+	State    string
+}
+
+// Answered is a write that was answered before.
+type Answered struct {
+	CrewID      uuid.UUID `gorm:"primaryKey"`
+	Key         uuid.UUID `gorm:"primaryKey"`
+	Fingerprint []byte
+	ResultID    *uuid.UUID
+	At          time.Time
+}
+
+// Table names are singular, as in the SQL.
+func (Crew) TableName() string     { return "crew" }
+func (Member) TableName() string   { return "member" }
+func (Link) TableName() string     { return "link" }
+func (Boat) TableName() string     { return "boat" }
+func (Post) TableName() string     { return "post" }
+func (Place) TableName() string    { return "place" }
+func (Station) TableName() string  { return "station" }
+func (Event) TableName() string    { return "stowage_event" }
+func (Answered) TableName() string { return "answered" }
+
+// Photo is a picture of a boat, of one of her places, or of a piece of gear.
+type Photo struct {
+	ID            uuid.UUID `gorm:"primaryKey"`
+	CrewID        uuid.UUID
+	BoatID        *uuid.UUID
+	PlaceID       *uuid.UUID
+	GearID        *uuid.UUID
+	ByMember      uuid.UUID
+	At            time.Time
+	Width, Height int
+	JPEG          []byte `gorm:"column:jpeg"`
+}
+
+// Survey is a float check or an inclining check.
+type Survey struct {
+	ID         uuid.UUID `gorm:"primaryKey"`
+	CrewID     uuid.UUID
+	BoatID     uuid.UUID
+	At         time.Time
+	ByMember   uuid.UUID
+	Kind       string
+	Input      json.RawMessage `gorm:"type:jsonb"`
+	Result     json.RawMessage `gorm:"type:jsonb"`
+	Accepted   *string
+	AcceptedBy *uuid.UUID
+	AcceptedAt *time.Time
+}
+
+func (Photo) TableName() string  { return "photo" }
+func (Survey) TableName() string { return "survey" }
