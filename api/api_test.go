@@ -286,7 +286,7 @@ func legal(operation string, body map[string]any) any {
 	case "change-many":
 		return map[string]any{"gear": []any{store.NewID()}, "add_tag": "x"}
 	case "put-gear":
-		return map[string]any{"to": "quay", "version": 0}
+		return map[string]any{"version": 0}
 	case "note-gear":
 		return map[string]any{"kind": "seen"}
 	case "add-lines":

@@ -4,6 +4,7 @@ import (
 	"context"
 	"net/http"
 
+	"ergasia/app/aboard"
 	"ergasia/app/fleet"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
@@ -103,9 +104,10 @@ func (s *Server) registerGear() {
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
-			Body where.PutInput
-		}) (*Body[where.PutAnswer], error) {
-			return body(s.app.Where.Put(ctx, actor, in.Key, in.Gear, in.Body))
+			Body aboard.MoveInput
+		}) (*Body[where.Moved], error) {
+			in.Body.GearID = &in.Gear
+			return body(s.app.Where.MoveGear(ctx, actor, in.Key, in.Body))
 		})
 	crewOperation(s, kernel.Move, huma.Operation{OperationID: "note-gear", Method: http.MethodPost, Path: gearPath + "/notes", Summary: "Add a line to a piece's history, or note that it was seen in its place",
 		DefaultStatus: http.StatusNoContent},

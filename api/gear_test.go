@@ -129,7 +129,7 @@ func TestAGuestReadsGearAndChangesNone(t *testing.T) {
 	var page gear.GearPage
 	guest.get(crew+"/gear?limit=1", &page)
 	gear := crew + "/gear/" + page.Rows[0].ID.String()
-	for path, body := range map[string]any{gear + "/moves": map[string]any{"to": "quay", "version": page.Rows[0].Spot.Version}, gear + "/notes": map[string]any{"kind": "seen"},
+	for path, body := range map[string]any{gear + "/moves": map[string]any{"version": page.Rows[0].Spot.Version}, gear + "/notes": map[string]any{"kind": "seen"},
 		gear + "/loans": map[string]any{"way": "lent", "whom": "x"}, crew + "/gear-lines": map[string]any{"text": "tray", "add": true}, crew + "/import": "name\nnet\n",
 		crew + "/labels": map[string]any{"sheet": "a4-21", "gear": []any{page.Rows[0].ID}, "address": "http://x"}} {
 		resp, text := guest.send("POST", path, body)

@@ -114,12 +114,12 @@ func TestAShelfIsMadeChangedFilledAndEmptied(t *testing.T) {
 	var page gear.GearPage
 	v.get(crew+"/gear?q=smoke+oven&limit=1", &page)
 	oven := page.Rows[0]
-	resp, text := v.send("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"to": "shed", "shed_id": id, "version": oven.Spot.Version})
+	resp, text := v.send("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"shed_id": id, "version": oven.Spot.Version})
 	require.Equal(t, 200, resp.StatusCode, string(text))
-	var answer where.PutAnswer
+	var answer where.Moved
 	require.NoError(t, json.Unmarshal(text, &answer))
 	assert.Contains(t, answer.Said[0], "carries 5.0 kg at most", "said, and done all the same")
-	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"to": "quay", "version": oven.Spot.Version}))
+	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"version": oven.Spot.Version}))
 	assert.Equal(t, 422, v.status("DELETE", crew+"/shed/"+id, nil), "it is not empty")
 	var shelves []shed.ShedView
 	v.get(crew+"/shed", &shelves)
@@ -136,7 +136,7 @@ func TestAShelfIsMadeChangedFilledAndEmptied(t *testing.T) {
 		bad[field] = value
 		assert.Equal(t, 422, v.status("PUT", crew+"/shed/"+id, bad), field)
 	}
-	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"to": "quay", "version": answer.Spot.Version}))
+	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"version": answer.Spot.Version}))
 	assert.Equal(t, 204, v.status("DELETE", crew+"/shed/"+id, nil))
 }
 

@@ -26,7 +26,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 var ctx = context.Background()
@@ -224,18 +223,19 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 // locks: the second to be kept is refused.
 func TestAPieceCannotBeMovedTwiceFromTheSameSight(t *testing.T) {
 	w := newWorld(t)
-	move := func(s *aboard.Laden, tx *gorm.DB, who kernel.Actor) error {
-		e, _, err := s.Try(aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker})
+	move := func(s *aboard.Laden, tx *store.Tx, who kernel.Actor) error {
+		e, _, err := s.Try(aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker}, model.Whereabouts{Kind: "boat", BoatID: &w.boat, PlaceID: &w.locker})
 		require.NoError(t, err)
-		return where.Keep(tx, who, s.Moved(e, e.Became), &e)
+		_, err = where.Write(tx, who, s, e)
+		return err
 	}
 	var early *aboard.Laden
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) (err error) {
-		early, err = w.Where.Snapshot(tx, w.owner, w.boat)
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) (err error) {
+		early, err = w.Where.Laden(tx, w.owner, w.boat)
 		return err
 	}))
-	require.NoError(t, w.Kernel.In(ctx, w.hand, func(tx *gorm.DB) error { return move(early, tx, w.hand) }))
-	err := w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error { return move(early, tx, w.owner) })
+	require.NoError(t, w.Kernel.In(ctx, w.hand, func(tx *store.Tx) error { return move(early, tx, w.hand) }))
+	err := w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error { return move(early, tx, w.owner) })
 	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 	assert.Equal(t, 1, w.stowed(w.cooler).Version)
 }
@@ -488,7 +488,7 @@ func TestTheRolesTableOfTheDocsIsTheProgramsOwn(t *testing.T) {
 
 func TestAForgottenErrorIsNotARefusal(t *testing.T) {
 	assert.NoError(t, refuse.Faulty(nil))
-	assert.ErrorIs(t, refuse.Faulty(gorm.ErrInvalidDB), gorm.ErrInvalidDB)
+	assert.ErrorIs(t, refuse.Faulty(store.ErrTaken), store.ErrTaken)
 	var refusal *refuse.Error
-	assert.False(t, errors.As(refuse.Faulty(gorm.ErrInvalidDB), &refusal))
+	assert.False(t, errors.As(refuse.Faulty(store.ErrTaken), &refusal))
 }

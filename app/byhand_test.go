@@ -165,16 +165,16 @@ func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
 	tin := w.make("tin", 0.5, func(in *gear.GearInput) {
 		in.Size, in.Inside, in.Turn = model.Vec{0.3, 0.2, 0.2}, model.Vec{0.28, 0.18, 0.18}, "any"
 	})
-	require.NoError(t, second(w.to(lighter.ID, where.PutInput{To: "box", BoxID: &tin.ID})))
-	assert.ErrorContains(t, second(w.to(flares.ID, where.PutInput{To: "box", BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
+	require.NoError(t, second(w.to(lighter.ID, aboard.MoveInput{BoxID: &tin.ID})))
+	assert.ErrorContains(t, second(w.to(flares.ID, aboard.MoveInput{BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
 	_, err := w.put(w.owner, can, &w.locker)
 	require.NoError(t, err)
 	_, err = w.put(w.owner, tin, &w.locker)
 	assert.ErrorContains(t, err, "tin (sparks) may not lie with can (fuel).")
-	require.NoError(t, second(w.to(lighter.ID, where.PutInput{To: "quay"})))
+	require.NoError(t, second(w.to(lighter.ID, aboard.MoveInput{})))
 	_, err = w.put(w.owner, tin, &w.locker)
 	require.NoError(t, err)
-	assert.ErrorContains(t, second(w.to(lighter.ID, where.PutInput{To: "box", BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
+	assert.ErrorContains(t, second(w.to(lighter.ID, aboard.MoveInput{BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
 }
 
 func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {

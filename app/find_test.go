@@ -5,17 +5,17 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/aboard"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/trips"
-	"ergasia/app/where"
 	"ergasia/core/find"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 // plainly finds gear as a person with the whole list on paper would: every term
@@ -58,7 +58,7 @@ func TestWhatIsFoundIsWhatAPersonWithTheListWouldFind(t *testing.T) {
 			}
 		})
 		if i%5 == 0 {
-			require.NoError(t, second(w.to(g.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+			require.NoError(t, second(w.to(g.ID, aboard.MoveInput{ShedID: &shelf})))
 		}
 	}
 	all, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Limit: 200})
@@ -92,9 +92,9 @@ func TestOneCrewsWordsAreNoHintsForAnother(t *testing.T) {
 		require.NoError(t, err)
 		assert.Empty(t, hits, query)
 	}
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
 		var words []string
-		require.NoError(t, tx.Model(&model.Word{}).Pluck("word", &words).Error)
+		require.NoError(t, store.Pluck[model.Word](tx, "word", &words, "true"))
 		assert.NotContains(t, words, "telescope")
 		return nil
 	}))
@@ -111,20 +111,6 @@ func TestAMeaninglessQueryFindsNothingAndBreaksNothing(t *testing.T) {
 		_, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: strings.TrimSpace(query)[:min(len(query)-1, 150)], Tag: query[:min(len(query), 30)], Limit: 5})
 		require.NoError(t, err, query)
 	}
-}
-
-func TestLabelCodesAreReadHoweverTheyAreTyped(t *testing.T) {
-	for text, want := range map[string]string{"k7m2qr": "K7M2QR", " #K7M2QR ": "K7M2QR", "K7M2Q": "", "K7M2QRX": "", "ANCHOR": "", "K7M2Q1": "", "": ""} {
-		assert.Equal(t, want, gear.LabelCode(text), text)
-	}
-	seen := map[string]bool{}
-	for range 200 {
-		code := gear.NewCode()
-		assert.Equal(t, code, gear.LabelCode(code), "what is made is read")
-		assert.Empty(t, strings.Trim(code, gear.CodeLetters))
-		seen[code] = true
-	}
-	assert.Greater(t, len(seen), 195, "they hardly ever meet")
 }
 
 func TestDaysAreWrittenAndReadAsDays(t *testing.T) {

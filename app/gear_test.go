@@ -19,7 +19,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 // make adds gear.
@@ -46,9 +45,14 @@ func (w *world) spot(id uuid.UUID) where.Spot {
 }
 
 // to moves gear from where it is.
-func (w *world) to(id uuid.UUID, in where.PutInput) (where.PutAnswer, error) {
+func (w *world) putGear(who kernel.Actor, key, id uuid.UUID, in aboard.MoveInput) (where.Moved, error) {
+	in.GearID = &id
+	return w.Where.MoveGear(ctx, who, key, in)
+}
+
+func (w *world) to(id uuid.UUID, in aboard.MoveInput) (where.Moved, error) {
 	in.Version = w.spot(id).Version
-	return w.Where.Put(ctx, w.owner, store.NewID(), id, in)
+	return w.putGear(w.owner, store.NewID(), id, in)
 }
 
 func (w *world) shelf(site, name string) uuid.UUID {
@@ -61,12 +65,12 @@ func TestABoxMovesWholeAndShowsWhatIsInItAndItsMass(t *testing.T) {
 	w := newWorld(t)
 	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
 	hooks := w.make("hooks", 0.25, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.05, 0.05, 0.02}, "any" })
-	_, err := w.to(hooks.ID, where.PutInput{To: "box", BoxID: &tin.ID})
+	_, err := w.to(hooks.ID, aboard.MoveInput{BoxID: &tin.ID})
 	require.NoError(t, err)
-	_, err = w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	_, err = w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})
 	require.NoError(t, err)
 	before := w.state().Now
-	answer, err := w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})
+	answer, err := w.to(box.ID, aboard.MoveInput{PlaceID: &w.locker})
 	require.NoError(t, err)
 	assert.Equal(t, "Test boat, stern locker", answer.Spot.Text)
 
@@ -85,7 +89,7 @@ func TestABoxMovesWholeAndShowsWhatIsInItAndItsMass(t *testing.T) {
 	_, err = w.Where.Redo(ctx, w.owner, store.NewID(), w.boat)
 	require.NoError(t, err)
 	shelf := w.shelf("boathouse", "shelf A")
-	_, err = w.to(box.ID, where.PutInput{To: "shed", ShedID: &shelf})
+	_, err = w.to(box.ID, aboard.MoveInput{ShedID: &shelf})
 	require.NoError(t, err)
 	assert.Equal(t, "boathouse, shelf A, in box, in tin", w.spot(hooks.ID).Text)
 	require.NoError(t, w.Gear.RemoveGear(ctx, w.owner, box.ID))
@@ -96,33 +100,33 @@ func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 	w := newWorld(t)
 	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
 	brick := w.make("brick", 59.8, small)
-	require.NoError(t, second(w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})))
-	refuse := func(sentence string, id uuid.UUID, in where.PutInput) {
+	require.NoError(t, second(w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})))
+	refuse := func(sentence string, id uuid.UUID, in aboard.MoveInput) {
 		was := w.spot(id)
 		_, err := w.to(id, in)
 		assert.Contains(t, fmt.Sprint(err, kindOf(t, err).Details), sentence)
 		assert.Equal(t, was, w.spot(id))
 	}
-	refuse("can't go into itself", box.ID, where.PutInput{To: "box", BoxID: &box.ID})
-	refuse("can't go into itself, or into what it holds", box.ID, where.PutInput{To: "box", BoxID: &tin.ID})
-	refuse("holds nothing", tin.ID, where.PutInput{To: "box", BoxID: &brick.ID})
-	refuse("is 40 x 30 x 30 cm", w.cooler.ID, where.PutInput{To: "box", BoxID: &box.ID})
-	refuse("There is no such box", tin.ID, where.PutInput{To: "box", BoxID: new(store.NewID())})
+	refuse("can't go into itself", box.ID, aboard.MoveInput{BoxID: &box.ID})
+	refuse("can't go into itself, or into what it holds", box.ID, aboard.MoveInput{BoxID: &tin.ID})
+	refuse("holds nothing", tin.ID, aboard.MoveInput{BoxID: &brick.ID})
+	refuse("is 40 x 30 x 30 cm", w.cooler.ID, aboard.MoveInput{BoxID: &box.ID})
+	refuse("There is no such box", tin.ID, aboard.MoveInput{BoxID: new(store.NewID())})
 	pair := w.make("pair", 1, func(in *gear.GearInput) { asBox(in); in.Count = 2 })
-	refuse("split one off", tin.ID, where.PutInput{To: "box", BoxID: &pair.ID})
-	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
-	refuse("carries 60.0 kg at most; with brick it would hold 61.3 kg", brick.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	refuse("split one off", tin.ID, aboard.MoveInput{BoxID: &pair.ID})
+	require.NoError(t, second(w.to(box.ID, aboard.MoveInput{PlaceID: &w.locker})))
+	refuse("carries 60.0 kg at most; with brick it would hold 61.3 kg", brick.ID, aboard.MoveInput{BoxID: &box.ID})
 	papers := w.make("papers", 0.1, func(in *gear.GearInput) { small(in); in.NeedsDry = true })
-	refuse("neither keeps water out nor is in a dry place", papers.ID, where.PutInput{To: "box", BoxID: &box.ID})
+	refuse("neither keeps water out nor is in a dry place", papers.ID, aboard.MoveInput{BoxID: &box.ID})
 	change := box.GearInput
 	change.KeepsDry = true
 	_, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version, change)
 	require.NoError(t, err)
-	assert.NoError(t, second(w.to(papers.ID, where.PutInput{To: "box", BoxID: &box.ID})), "a sealed box in a wet locker keeps papers")
+	assert.NoError(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID})), "a sealed box in a wet locker keeps papers")
 	change.Inside = model.Vec{}
 	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
 	assert.Contains(t, err.Error(), "holds 2 things: take them out")
-	assert.Error(t, second(w.to(papers.ID, where.PutInput{To: "box"})), "which box?")
+	assert.ErrorContains(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID, ShedID: new(store.NewID())})), "not right", "one spot at a time")
 }
 
 func second[T any](_ T, err error) error { return err }
@@ -130,15 +134,15 @@ func second[T any](_ T, err error) error { return err }
 func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 	w := newWorld(t)
 	vest := w.make("vest", 2, small)
-	require.NoError(t, second(w.to(vest.ID, where.PutInput{To: "person", MemberID: &w.hand.Member})))
+	require.NoError(t, second(w.to(vest.ID, aboard.MoveInput{HolderID: &w.hand.Member})))
 	assert.Zero(t, w.state().Now.GearKg, "Sune is ashore, and so is his vest")
 	at := w.post
 	_, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &w.hand.Member, PostID: &at})
 	require.NoError(t, err)
 	assert.InDelta(t, 2, w.state().Now.GearKg, 1e-9)
 	assert.Equal(t, "with Sune", w.spot(vest.ID).Text)
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
-		s, err := w.Where.Snapshot(tx, w.owner, w.boat)
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
+		s, err := w.Where.Laden(tx, w.owner, w.boat)
 		require.NoError(t, err)
 		assert.InDelta(t, 82, s.Dressed()[0].Body.Kg, 1e-9, "it walks with them in the crew tests")
 		return nil
@@ -148,15 +152,15 @@ func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("van", "drawer 2")
-	answer, err := w.to(w.chartbox.ID, where.PutInput{To: "shed", ShedID: &shelf})
+	answer, err := w.to(w.chartbox.ID, aboard.MoveInput{ShedID: &shelf})
 	require.NoError(t, err)
 	assert.Contains(t, answer.Said[0], "must stay dry, and van, drawer 2 gets wet", "said, not refused")
-	_, err = w.Where.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, where.PutInput{To: "quay", Version: 0})
+	_, err = w.putGear(w.hand, store.NewID(), w.chartbox.ID, aboard.MoveInput{Version: 0})
 	refusal := kindOf(t, err)
 	assert.Equal(t, refuse.Conflict, refusal.Kind, "the mover saw an older state")
 	assert.Equal(t, "van, drawer 2", refusal.State.(where.Spot).Text)
-	back := answer.Was
-	_, err = w.Where.Put(ctx, w.hand, store.NewID(), w.chartbox.ID, back)
+	back := answer.Back
+	_, err = w.putGear(w.hand, store.NewID(), w.chartbox.ID, back)
 	require.NoError(t, err)
 	at, err := w.Where.Where(ctx, w.owner, w.chartbox.ID)
 	require.NoError(t, err)
@@ -165,13 +169,13 @@ func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {
 	assert.Equal(t, []string{"Sune", "the quay"}, []string{at.Trail[0].By, at.Trail[0].Text})
 	assert.Equal(t, []string{"Ilse", "van, drawer 2"}, []string{at.Trail[1].By, at.Trail[1].Text})
 	assert.Equal(t, refuse.Refused, kindOf(t, func() error {
-		require.NoError(t, second(w.to(w.chartbox.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+		require.NoError(t, second(w.to(w.chartbox.ID, aboard.MoveInput{ShedID: &shelf})))
 		return w.Shed.RemoveShed(ctx, w.owner, shelf)
 	}()).Kind, "things are kept there")
 	key := store.NewID()
-	in := where.PutInput{To: "quay", Version: w.spot(w.chartbox.ID).Version}
-	require.NoError(t, second(w.Where.Put(ctx, w.owner, key, w.chartbox.ID, in)))
-	require.NoError(t, second(w.Where.Put(ctx, w.owner, key, w.chartbox.ID, in)), "a repeat changes nothing")
+	in := aboard.MoveInput{Version: w.spot(w.chartbox.ID).Version}
+	require.NoError(t, second(w.putGear(w.owner, key, w.chartbox.ID, in)))
+	require.NoError(t, second(w.putGear(w.owner, key, w.chartbox.ID, in)), "a repeat changes nothing")
 	assert.NoError(t, w.Shed.RemoveShed(ctx, w.owner, shelf))
 }
 
@@ -180,7 +184,7 @@ func TestAThingAboardIsTellableInWords(t *testing.T) {
 	a, b := w.make("a", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" }), w.make("b", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" })
 	net := w.make("net", 0.5, func(in *gear.GearInput) { in.Size, in.Turn, in.Shape = model.Vec{0.75, 0.5, 0.05}, "none", "soft" })
 	for _, g := range []gear.GearView{a, b, net} {
-		require.NoError(t, second(w.to(g.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+		require.NoError(t, second(w.to(g.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	}
 	where, err := w.Where.Where(ctx, w.owner, a.ID)
 	require.NoError(t, err)
@@ -203,9 +207,9 @@ func TestAnotherCrewsGearCannotBeReached(t *testing.T) {
 	for name, err := range map[string]error{
 		"read":  second(w.Gear.GearOne(ctx, other, w.cooler.ID)),
 		"where": second(w.Where.Where(ctx, other, w.cooler.ID)),
-		"move":  second(w.Where.Put(ctx, other, uuid.Nil, w.cooler.ID, where.PutInput{To: "quay"})),
-		"shelf": second(w.Where.Put(ctx, other, uuid.Nil, theirs.ID, where.PutInput{To: "shed", ShedID: &shelf})),
-		"place": second(w.Where.Put(ctx, other, uuid.Nil, theirs.ID, where.PutInput{To: "place", PlaceID: &w.locker})),
+		"move":  second(w.putGear(other, uuid.Nil, w.cooler.ID, aboard.MoveInput{})),
+		"shelf": second(w.putGear(other, uuid.Nil, theirs.ID, aboard.MoveInput{ShedID: &shelf})),
+		"place": second(w.putGear(other, uuid.Nil, theirs.ID, aboard.MoveInput{PlaceID: &w.locker})),
 		"lend":  w.Trips.Loan(ctx, other, uuid.Nil, w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "x"}),
 		"note":  w.Gear.AddNote(ctx, other, uuid.Nil, w.cooler.ID, gear.NoteInput{Kind: "seen"}),
 		"many":  w.Gear.ChangeMany(ctx, other, uuid.Nil, gear.BulkInput{Gear: []uuid.UUID{w.cooler.ID}, AddTag: "mine"}),
@@ -263,7 +267,7 @@ func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 func TestSomeOfSeveralAreSplitOff(t *testing.T) {
 	w := newWorld(t)
 	vests := w.make("vest", 1, func(in *gear.GearInput) { small(in); in.Count = 5; in.Tags = []string{"safety"} })
-	require.NoError(t, second(w.to(vests.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(vests.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	part, err := w.Gear.SplitGear(ctx, w.owner, store.NewID(), vests.ID, vests.Version, 2)
 	require.NoError(t, err)
 	assert.Equal(t, 2, part.Count)
@@ -300,7 +304,7 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 	for i := range 25 {
 		g := w.make(fmt.Sprintf("Thing %c", 'Y'-i), 1, func(in *gear.GearInput) { small(in); in.MassKnown = []string{"guess", "weighed"}[i%2] })
 		if i%5 == 0 {
-			require.NoError(t, second(w.to(g.ID, where.PutInput{To: "shed", ShedID: &shelf})))
+			require.NoError(t, second(w.to(g.ID, aboard.MoveInput{ShedID: &shelf})))
 		}
 	}
 	for _, sort := range []string{"name", "recent"} {
@@ -347,8 +351,8 @@ func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 	extinguisher := w.make("fire extinguisher", 3, func(in *gear.GearInput) { small(in); in.OwnerID = &w.hand.Member })
 	net := w.make("landing net", 1, func(in *gear.GearInput) { small(in); in.Nickname, in.Tags = "the scoop", []string{"sea trout"} })
 	other := w.make("Mørke net", 1, small)
-	require.NoError(t, second(w.to(net.ID, where.PutInput{To: "shed", ShedID: &shelf})))
-	require.NoError(t, second(w.to(extinguisher.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(net.ID, aboard.MoveInput{ShedID: &shelf})))
+	require.NoError(t, second(w.to(extinguisher.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	first := func(q string) uuid.UUID {
 		hits, err := w.Gear.Find(ctx, w.owner, q)
 		require.NoError(t, err)
@@ -412,10 +416,10 @@ func TestLinesOfTextMakeGear(t *testing.T) {
 func TestGearIsCopiedFromABoatWithItsBoxes(t *testing.T) {
 	w := newWorld(t)
 	box, hooks := w.make("box", 1, func(in *gear.GearInput) { asBox(in); in.Serial = "S-1" }), w.make("hooks", 0.1, small)
-	require.NoError(t, second(w.to(hooks.ID, where.PutInput{To: "box", BoxID: &box.ID})))
+	require.NoError(t, second(w.to(hooks.ID, aboard.MoveInput{BoxID: &box.ID})))
 	_, err := w.Gear.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
 	assert.Contains(t, err.Error(), "nothing aboard")
-	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(box.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	n, err := w.Gear.CopyFrom(ctx, w.owner, store.NewID(), w.boat, nil)
 	require.NoError(t, err)
 	assert.Equal(t, 2, n)

@@ -6,10 +6,10 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/aboard"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/trips"
-	"ergasia/app/where"
 	"ergasia/formats/table"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -95,7 +95,7 @@ func notSame(v gear.ImportView) (rows []gear.RowFate) {
 func TestATableMovesABoxWithWhatItHolds(t *testing.T) {
 	w := newWorld(t)
 	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, small)
-	require.NoError(t, second(w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})))
+	require.NoError(t, second(w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})))
 	w.shelf("boathouse", "shelf A")
 	move := "id,name,place\n" + box.ID.String() + ",box,ashore: boathouse / shelf A\n"
 	done, err := w.Gear.Import(ctx, w.owner, store.NewID(), []byte(move), true)

@@ -8,13 +8,13 @@ import (
 	"testing"
 	"time"
 
+	"ergasia/app/aboard"
 	"ergasia/app/fleet"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
 	"ergasia/app/refuse"
 	"ergasia/app/trips"
-	"ergasia/app/where"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -72,12 +72,12 @@ func TestGearPromisedToTwoTripsAtOnceIsSaidAtOnce(t *testing.T) {
 
 func TestLentGearIsAwayUntilItIsBack(t *testing.T) {
 	w := newWorld(t)
-	require.NoError(t, second(w.to(w.cooler.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(w.cooler.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	soon := kernel.DayOf(w.Kernel.Now()).Add(2)
 	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo", UntilOn: &soon}))
 	assert.Equal(t, "lent to Bo", w.spot(w.cooler.ID).Text)
 	assert.Zero(t, w.state().Now.GearKg)
-	assert.Contains(t, second(w.to(w.cooler.ID, where.PutInput{To: "quay"})).Error(), "note its return first")
+	assert.Contains(t, second(w.to(w.cooler.ID, aboard.MoveInput{})).Error(), "note its return first")
 	assert.Contains(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Una"}).Error(), "is lent to Bo")
 	due, err := w.Due.Due(ctx, w.owner)
 	require.NoError(t, err)
@@ -106,7 +106,7 @@ func TestAKitSaysWhatIsMissingWornOrInAnotherBoat(t *testing.T) {
 	hold, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, boat, uuid.Nil, 0, fleet.PlaceInput{Name: "hold", Corner: model.Vec{0.2, -0.3, 0.3}, Size: model.Vec{0.8, 0.6, 0.4}, Dryness: "dry"})
 	require.NoError(t, err)
 	net := w.make("landing net", 1, small)
-	require.NoError(t, second(w.to(net.ID, where.PutInput{To: "place", PlaceID: &hold})))
+	require.NoError(t, second(w.to(net.ID, aboard.MoveInput{PlaceID: &hold})))
 	w.make("jig rod", 1, func(in *gear.GearInput) { small(in); in.Tags = []string{"jig rod"}; in.Count = 3 })
 	w.make("old jig rod", 1, func(in *gear.GearInput) { small(in); in.Tags = []string{"jig rod"}; in.Condition = "worn" })
 	kit := kits.KitInput{Name: "zander, vertical", Sort: "technique", Lines: []model.KitLine{
@@ -161,7 +161,7 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 	w.make("new flare", 1, func(in *gear.GearInput) { small(in); in.ExpiresOn = &during })
 	w.make("ties", 0.1, func(in *gear.GearInput) { small(in); in.Count, in.RestockAt, in.Shape = 8, 10, "loose" })
 	motor := w.make("motor", 10, small)
-	require.NoError(t, second(w.to(motor.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(motor.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	require.NoError(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID, gear.ServiceInput{What: "oil", EveryHours: 5, LastOn: today})))
 	assert.Contains(t, fmt.Sprint(kindOf(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID, gear.ServiceInput{What: "oil", LastOn: today}))).Faults), "say how often")
 	w.trip("cup", 3, 2, 4)
@@ -266,7 +266,7 @@ func TestTheScaleIsReadAndItsMassKept(t *testing.T) {
 	assert.False(t, v.Simulated)
 
 	box, tin := w.make("box", 1, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" }), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.MassKnown = "guess"; in.Count = 2 })
-	require.NoError(t, second(w.to(tin.ID, where.PutInput{To: "box", BoxID: &box.ID})))
+	require.NoError(t, second(w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})))
 	g, err := w.Weighing.Weighed(ctx, w.owner, store.NewID(), box.ID, box.Version, 4)
 	require.NoError(t, err)
 	assert.Equal(t, []any{3.0, "weighed"}, []any{g.Kg, g.MassKnown}, "what it holds comes off")
@@ -283,7 +283,7 @@ func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {
 	}
 	light, heavy, ashore := guess("light", 1), guess("heavy", 8), guess("ashore", 40)
 	for _, g := range []gear.GearView{light, heavy} {
-		require.NoError(t, second(w.to(g.ID, where.PutInput{To: "place", PlaceID: &w.tray})))
+		require.NoError(t, second(w.to(g.ID, aboard.MoveInput{PlaceID: &w.tray})))
 	}
 	list, err := w.Weighing.Weighing(ctx, w.owner, w.boat)
 	require.NoError(t, err)

@@ -17,7 +17,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 // often says how often a thing is fetched, and from where.
@@ -97,7 +96,7 @@ func TestRummageIsTheSumOfWaysThereAndBack(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	s, err := snapshotOf(w)
 	require.NoError(t, err)
-	r := s.Rummage(s.Lies())
+	r := s.Rummage()
 	d, table := s.Decks(), reach.DefaultTable()
 	sum := 0.0
 	for _, one := range []struct {
@@ -112,8 +111,8 @@ func TestRummageIsTheSumOfWaysThereAndBack(t *testing.T) {
 }
 
 func snapshotOf(w *world) (s *aboard.Laden, err error) {
-	err = w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
-		s, err = w.Where.Snapshot(tx, w.owner, w.boat)
+	err = w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
+		s, err = w.Where.Laden(tx, w.owner, w.boat)
 		return err
 	})
 	return s, err
@@ -258,7 +257,7 @@ func TestAnExtinguisherIsPlannedWithinTenSeconds(t *testing.T) {
 	for _, one := range v.Stowage {
 		if one.GearID == g.ID {
 			j := indexOfPlace(s, s.Place(*one.PlaceID).Name)
-			f, ok := s.Decks().Fetch(s.Times(), "fore deck", j, reach.Lying{HandZ: s.Places[j].Z + s.Places[j].Height/2})
+			f, ok := s.Decks().Fetch(s.Table, "fore deck", j, reach.Lying{HandZ: s.Places[j].Z + s.Places[j].Height/2})
 			assert.True(t, ok)
 			assert.LessOrEqual(t, f.Seconds, 10.0)
 		}

@@ -6,15 +6,14 @@ import (
 	"strings"
 	"testing"
 
+	"ergasia/app/aboard"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
-	"ergasia/app/where"
 	"ergasia/store"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 // wipe takes everything off the list.
@@ -44,10 +43,10 @@ func TestExportWipeAndImportGiveTheSame(t *testing.T) {
 		in.Nickname, in.Serial, in.Tags, in.OwnerID, in.Cost, in.ExpiresOn = "@home", "-5", []string{"cod", "sea trout"}, &w.hand.Member, &cost, &expires
 		in.Count, in.RestockAt, in.NeedsDry, in.Hazards, in.SparesFor = 3, 2, true, []string{"fuel", "sharp"}, &box.ID
 	})
-	require.NoError(t, second(w.to(odd.ID, where.PutInput{To: "box", BoxID: &twin.ID})))
-	require.NoError(t, second(w.to(box.ID, where.PutInput{To: "place", PlaceID: &w.locker})))
-	require.NoError(t, second(w.to(w.cooler.ID, where.PutInput{To: "shed", ShedID: &shelf})))
-	require.NoError(t, second(w.to(w.chartbox.ID, where.PutInput{To: "person", MemberID: &w.hand.Member})))
+	require.NoError(t, second(w.to(odd.ID, aboard.MoveInput{BoxID: &twin.ID})))
+	require.NoError(t, second(w.to(box.ID, aboard.MoveInput{PlaceID: &w.locker})))
+	require.NoError(t, second(w.to(w.cooler.ID, aboard.MoveInput{ShedID: &shelf})))
+	require.NoError(t, second(w.to(w.chartbox.ID, aboard.MoveInput{HolderID: &w.hand.Member})))
 	before, err := w.Gear.Export(ctx, w.owner)
 	require.NoError(t, err)
 
@@ -161,13 +160,13 @@ func TestFiveThousandRowsAreReadAndImported(t *testing.T) {
 }
 
 // plan says how the database would answer a query under row-level security.
-func (w *world) plan(query string, args ...any) string {
+func (w *world) plan(query string) string {
 	var lines []string
-	require.NoError(w.t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error {
-		if err := tx.Exec("SET LOCAL enable_seqscan = off").Error; err != nil { // a small table would be read whole
+	require.NoError(w.t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
+		if _, err := tx.Do("SET LOCAL enable_seqscan = off", nil); err != nil { // a small table would be read whole
 			return err
 		}
-		return tx.Raw("EXPLAIN "+query, args...).Scan(&lines).Error
+		return tx.Read(&lines, "EXPLAIN "+query, nil)
 	}))
 	return strings.Join(lines, "\n")
 }
@@ -178,14 +177,14 @@ func TestThePolicyKeepsNoIndexFromBeingUsed(t *testing.T) {
 	w := newWorld(t)
 	w.wipe()
 	for _, c := range []struct{ query, index, condition string }{
-		{"SELECT gear_id FROM gear_word WHERE crew_id = ? AND word = 'net'", "gear_word_pkey", "word = 'net'"},
-		{"SELECT word FROM word WHERE crew_id = ? AND word >= 'net' AND word < 'neu'", "word_pkey", "word >= 'net'"},
-		{"SELECT id FROM gear WHERE crew_id = ? AND (sort_name, id) > ('net', '00000000-0000-0000-0000-000000000000') ORDER BY sort_name, id LIMIT 51", "gear_name_idx", "ROW(sort_name, id) >"},
-		{"SELECT id FROM gear WHERE crew_id = ? AND used_at <= now() ORDER BY used_at DESC, id LIMIT 51", "gear_used_idx", "used_at <="},
-		{"SELECT gear_id FROM stowage WHERE crew_id = ? AND shed_id = '00000000-0000-0000-0000-000000000000'", "stowage_shed_idx", "shed_id ="},
-		{"SELECT gear_id FROM stowage WHERE crew_id = ? AND inside_id = '00000000-0000-0000-0000-000000000000'", "stowage_inside_idx", "inside_id ="},
+		{"SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word = 'net'", "gear_word_pkey", "word = 'net'"},
+		{"SELECT word FROM word WHERE crew_id = @crew AND word >= 'net' AND word < 'neu'", "word_pkey", "word >= 'net'"},
+		{"SELECT id FROM gear WHERE crew_id = @crew AND (sort_name, id) > ('net', '00000000-0000-0000-0000-000000000000') ORDER BY sort_name, id LIMIT 51", "gear_name_idx", "ROW(sort_name, id) >"},
+		{"SELECT id FROM gear WHERE crew_id = @crew AND used_at <= now() ORDER BY used_at DESC, id LIMIT 51", "gear_used_idx", "used_at <="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id = '00000000-0000-0000-0000-000000000000'", "stowage_shed_idx", "shed_id ="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND inside_id = '00000000-0000-0000-0000-000000000000'", "stowage_inside_idx", "inside_id ="},
 	} {
-		plan := w.plan(c.query, w.owner.Crew)
+		plan := w.plan(c.query)
 		assert.Contains(t, plan, c.index, plan)
 		cond := false
 		for line := range strings.Lines(plan) {
@@ -194,6 +193,6 @@ func TestThePolicyKeepsNoIndexFromBeingUsed(t *testing.T) {
 		assert.True(t, cond, "the index is searched, not walked:\n%s", plan)
 	}
 	// What is not leakproof only filters: this is why there is sort_name, and no trigram index.
-	plan := w.plan("SELECT word FROM word WHERE crew_id = ? AND word % 'net'", w.owner.Crew)
+	plan := w.plan("SELECT word FROM word WHERE crew_id = @crew AND word % 'net'")
 	assert.Regexp(t, `Filter: .*word % 'net'`, plan)
 }

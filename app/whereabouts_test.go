@@ -18,7 +18,6 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 )
 
 // yard is a world with boxes, things, shelves and people to move between.
@@ -49,18 +48,18 @@ func newYard(t *testing.T, seed uint64) *yard {
 }
 
 // anywhere is a place to put something, whether it can go there or not.
-func (y *yard) anywhere() where.PutInput {
+func (y *yard) anywhere() aboard.MoveInput {
 	switch y.random.IntN(8) {
 	case 0:
-		return where.PutInput{To: "quay"}
+		return aboard.MoveInput{}
 	case 1:
-		return where.PutInput{To: "shed", ShedID: &y.sheds[y.random.IntN(len(y.sheds))]}
+		return aboard.MoveInput{ShedID: &y.sheds[y.random.IntN(len(y.sheds))]}
 	case 2:
-		return where.PutInput{To: "person", MemberID: &y.hand.Member}
+		return aboard.MoveInput{HolderID: &y.hand.Member}
 	case 3, 4:
-		return where.PutInput{To: "place", PlaceID: []*uuid.UUID{&y.locker, &y.tray}[y.random.IntN(2)]}
+		return aboard.MoveInput{PlaceID: []*uuid.UUID{&y.locker, &y.tray}[y.random.IntN(2)]}
 	default:
-		return where.PutInput{To: "box", BoxID: &y.pieces[y.random.IntN(len(y.pieces))]}
+		return aboard.MoveInput{BoxID: &y.pieces[y.random.IntN(len(y.pieces))]}
 	}
 }
 
@@ -69,11 +68,8 @@ func (y *yard) anywhere() where.PutInput {
 func (y *yard) sound(t *testing.T, after string) {
 	var rows []model.Stowage
 	var gear []model.Gear
-	require.NoError(t, y.Kernel.In(ctx, y.owner, func(tx *gorm.DB) error {
-		if err := tx.Where("crew_id = ?", y.owner.Crew).Find(&rows).Error; err != nil {
-			return err
-		}
-		return tx.Where("crew_id = ?", y.owner.Crew).Find(&gear).Error
+	require.NoError(t, y.Kernel.In(ctx, y.owner, func(tx *store.Tx) error {
+		return errors.Join(store.All(tx, &rows, "", ""), store.All(tx, &gear, "", ""))
 	}))
 	at := map[uuid.UUID]model.Stowage{}
 	for _, r := range rows {
@@ -133,16 +129,16 @@ func TestTwoWhoMoveAtOncePutNoBoxIntoEachOther(t *testing.T) {
 	for round := range 6 {
 		a, b := y.pieces[0], y.pieces[1]
 		for _, id := range []uuid.UUID{a, b} {
-			require.NoError(t, second(y.to(id, where.PutInput{To: "quay"})))
+			require.NoError(t, second(y.to(id, aboard.MoveInput{})))
 		}
 		va, vb := y.spot(a).Version, y.spot(b).Version
 		var group sync.WaitGroup
 		errs := make([]error, 2)
 		group.Go(func() {
-			_, errs[0] = y.Where.Put(context.Background(), y.owner, store.NewID(), a, where.PutInput{To: "box", BoxID: &b, Version: va})
+			_, errs[0] = y.putGear(y.owner, store.NewID(), a, aboard.MoveInput{BoxID: &b, Version: va})
 		})
 		group.Go(func() {
-			_, errs[1] = y.Where.Put(context.Background(), y.hand, store.NewID(), b, where.PutInput{To: "box", BoxID: &a, Version: vb})
+			_, errs[1] = y.putGear(y.hand, store.NewID(), b, aboard.MoveInput{BoxID: &a, Version: vb})
 		})
 		group.Wait()
 		y.sound(t, fmt.Sprintf("round %d: %v", round, errs))
@@ -181,15 +177,15 @@ func TestTheSamePieceIsPromisedOnceHoweverManyAsk(t *testing.T) {
 func TestABoatWithThingsAboardKeepsThemWhenMovesAreUndoneAcrossTheShed(t *testing.T) {
 	y := newYard(t, 1)
 	piece := y.pieces[8]
-	require.NoError(t, second(y.to(piece, where.PutInput{To: "shed", ShedID: &y.sheds[0]})))
-	require.NoError(t, second(y.to(piece, where.PutInput{To: "place", PlaceID: &y.locker})))
+	require.NoError(t, second(y.to(piece, aboard.MoveInput{ShedID: &y.sheds[0]})))
+	require.NoError(t, second(y.to(piece, aboard.MoveInput{PlaceID: &y.locker})))
 	_, err := y.Where.Undo(ctx, y.owner, store.NewID(), y.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "boathouse, shelf A", y.spot(piece).Text, "back ashore, where it came from")
 	_, err = y.Where.Redo(ctx, y.owner, store.NewID(), y.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "Test boat, stern locker", y.spot(piece).Text)
-	require.NoError(t, second(y.to(piece, where.PutInput{To: "person", MemberID: &y.owner.Member})))
+	require.NoError(t, second(y.to(piece, aboard.MoveInput{HolderID: &y.owner.Member})))
 	st := y.state()
 	assert.Equal(t, "piece 8 → Ilse", st.Last.What, "the bench says where it went")
 	assert.True(t, st.CanUndo)
@@ -203,7 +199,7 @@ func TestTheQuayOfALargeCrewIsShownInPart(t *testing.T) {
 		g.ID = store.NewID()
 		rows = append(rows, g)
 	}
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *gorm.DB) error { return w.Gear.CreateGear(tx, w.owner, rows, map[uuid.UUID]model.Stowage{}) }))
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error { return w.Gear.CreateGear(tx, w.owner, rows, map[uuid.UUID]model.Stowage{}) }))
 	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Len(t, b.Gear, where.QuayShown)

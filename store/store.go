@@ -82,7 +82,7 @@ func (db *DB) Ready(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("asking for the schema's version: %w", err)
 	}
-	if want := latest(); version < want {
+	if want := Version(); version < want {
 		return fmt.Errorf("the database is at version %d, this program needs %d: run ergasia migrate", version, want)
 	}
 	return nil
@@ -97,14 +97,14 @@ type Scope struct {
 
 // In runs fn in one transaction that sees the scope and nothing else. An error
 // of fn rolls everything back.
-func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *gorm.DB) error) error {
+func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *Tx) error) error {
 	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Exec("SELECT set_config('ergasia.crew', ?, true), set_config('ergasia.user', ?, true), set_config('ergasia.link', ?, true)",
 			setting(scope.Crew), setting(scope.User), fmt.Sprintf("%x", scope.Link)).Error
 		if err != nil {
 			return fmt.Errorf("choosing the crew: %w", err)
 		}
-		return fn(tx)
+		return fn(&Tx{db: tx, crew: scope.Crew})
 	})
 }
 
@@ -126,7 +126,7 @@ func NewID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 // Migrate brings the schema up to date. Programs that start at once wait for
 // one another. The URL's role must own the database.
-func Migrate(ctx context.Context, url string) error { return MigrateTo(ctx, url, latest()) }
+func Migrate(ctx context.Context, url string) error { return MigrateTo(ctx, url, Version()) }
 
 // MigrateTo brings an older schema up to a version.
 func MigrateTo(ctx context.Context, url string, version int64) error {
@@ -171,7 +171,8 @@ func withGoose(ctx context.Context, url string, fn func(*goose.Provider) error) 
 	return nil
 }
 
-func latest() int64 {
+// Version is the newest version of the schema, which this program needs.
+func Version() int64 {
 	entries, _ := fs.ReadDir(migrations, "migrations") // embedded: it can't fail
 	return int64(len(entries))
 }

@@ -29,11 +29,11 @@ func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.
 	crew = model.Crew{ID: store.NewID(), Name: name}
 	m = model.Member{ID: store.NewID(), CrewID: crew.ID, Name: "Ilse", Role: "owner", Mark: "I", Kg: 78, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}
 	g = model.Gear{ID: store.NewID(), CrewID: crew.ID, Name: "cooler", Length: 1, Breadth: 1, Height: 1, Kg: 3, MassKnown: "guess", Count: 1, Turn: "any", Version: 1}
-	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-		require.NoError(t, tx.Create(&crew).Error)
-		require.NoError(t, tx.Create(&m).Error)
-		require.NoError(t, tx.Create(&g).Error)
-		return tx.Create(&model.Stowage{GearID: g.ID, CrewID: crew.ID, Version: 1}).Error
+	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
+		require.NoError(t, tx.Gorm().Create(&crew).Error)
+		require.NoError(t, tx.Gorm().Create(&m).Error)
+		require.NoError(t, tx.Gorm().Create(&g).Error)
+		return tx.Gorm().Create(&model.Stowage{GearID: g.ID, CrewID: crew.ID, Version: 1}).Error
 	}))
 	return crew, m, g
 }
@@ -41,20 +41,20 @@ func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.
 func TestAQueryThatForgetsTheCrewFindsNothing(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
-	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
+	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error {
 		for _, table := range ofCrew {
 			var n int64
-			require.NoError(t, tx.Table(table).Count(&n).Error, table)
+			require.NoError(t, tx.Gorm().Table(table).Count(&n).Error, table)
 			assert.Zero(t, n, table)
 		}
-		changed := tx.Model(&model.Gear{}).Where("id = ?", gear.ID).Update("name", "taken")
+		changed := tx.Gorm().Model(&model.Gear{}).Where("id = ?", gear.ID).Update("name", "taken")
 		assert.NoError(t, changed.Error)
 		assert.Zero(t, changed.RowsAffected)
 		return nil
 	}))
-	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
+	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
 		var n int64
-		require.NoError(t, tx.Table("gear").Count(&n).Error)
+		require.NoError(t, tx.Gorm().Table("gear").Count(&n).Error)
 		assert.EqualValues(t, 1, n, "the crew itself finds its own")
 		return nil
 	}))
@@ -123,9 +123,9 @@ func TestARoleThatIsNoSuperuserCanMigrateAndServe(t *testing.T) {
 	db, err := store.Open(ctx, u.String(), 2)
 	require.NoError(t, err)
 	addCrew(t, db, "one")
-	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
+	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error {
 		var n int64
-		require.NoError(t, tx.Table("gear").Count(&n).Error)
+		require.NoError(t, tx.Gorm().Table("gear").Count(&n).Error)
 		assert.Zero(t, n, "closed to the owner's login too")
 		return nil
 	}))
@@ -140,21 +140,21 @@ func TestOneCrewCannotReachAnothersRows(t *testing.T) {
 	db := storetest.New(t)
 	one, _, gear := addCrew(t, db, "one")
 	two, member, _ := addCrew(t, db, "two")
-	require.NoError(t, db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		assert.ErrorIs(t, tx.Take(&model.Gear{}, "id = ?", gear.ID).Error, gorm.ErrRecordNotFound)
+	require.NoError(t, db.In(ctx, store.Scope{Crew: two.ID}, func(tx *store.Tx) error {
+		assert.ErrorIs(t, tx.Gorm().Take(&model.Gear{}, "id = ?", gear.ID).Error, gorm.ErrRecordNotFound)
 		return nil
 	}))
-	err := db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		return tx.Create(&model.Stowage{GearID: gear.ID, CrewID: one.ID}).Error
+	err := db.In(ctx, store.Scope{Crew: two.ID}, func(tx *store.Tx) error {
+		return tx.Gorm().Create(&model.Stowage{GearID: gear.ID, CrewID: one.ID}).Error
 	})
 	assert.ErrorContains(t, err, "row-level security")
 	// Even the right crew_id can't hang another crew's gear on this crew.
-	err = db.In(ctx, store.Scope{Crew: two.ID}, func(tx *gorm.DB) error {
-		return tx.Create(&model.Stowage{GearID: gear.ID, CrewID: two.ID}).Error
+	err = db.In(ctx, store.Scope{Crew: two.ID}, func(tx *store.Tx) error {
+		return tx.Gorm().Create(&model.Stowage{GearID: gear.ID, CrewID: two.ID}).Error
 	})
 	assert.Error(t, err)
-	err = db.In(ctx, store.Scope{Crew: one.ID}, func(tx *gorm.DB) error {
-		return tx.Model(&model.Gear{}).Where("id = ?", gear.ID).Update("owner_id", member.ID).Error
+	err = db.In(ctx, store.Scope{Crew: one.ID}, func(tx *store.Tx) error {
+		return tx.Gorm().Model(&model.Gear{}).Where("id = ?", gear.ID).Update("owner_id", member.ID).Error
 	})
 	assert.ErrorIs(t, err, gorm.ErrForeignKeyViolated)
 }
@@ -163,8 +163,8 @@ func TestIllegalRowsAreRefusedByTheDatabaseItself(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
 	for column, value := range map[string]any{"kg": -1, "length": "NaN", "name": "", "turn": "sideways", "count": -1, "shape": "round", "condition": "new"} {
-		err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-			return tx.Table("gear").Where("id = ?", gear.ID).Update(column, value).Error
+		err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
+			return tx.Gorm().Table("gear").Where("id = ?", gear.ID).Update(column, value).Error
 		})
 		assert.Error(t, err, column)
 	}
@@ -173,13 +173,13 @@ func TestIllegalRowsAreRefusedByTheDatabaseItself(t *testing.T) {
 func TestAnErrorRollsEverythingBack(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
-	err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-		require.NoError(t, tx.Delete(&model.Gear{}, "id = ?", gear.ID).Error)
+	err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
+		require.NoError(t, tx.Gorm().Delete(&model.Gear{}, "id = ?", gear.ID).Error)
 		return assert.AnError
 	})
 	require.ErrorIs(t, err, assert.AnError)
-	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *gorm.DB) error {
-		return tx.Take(&model.Gear{}, "id = ?", gear.ID).Error
+	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
+		return tx.Gorm().Take(&model.Gear{}, "id = ?", gear.ID).Error
 	}))
 }
 

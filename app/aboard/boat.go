@@ -1,11 +1,9 @@
 package aboard
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
-	"sync"
 
 	"ergasia/app/refuse"
 	"ergasia/core/check"
@@ -103,27 +101,20 @@ type Craft struct {
 	Float   *float.Boat
 	Lines   hull.Lines
 	Load    float.Load // of the boat herself
-	decks   decksKept
+	decks   *cache[uint64, *Decks]
 }
 
 // Sections is how many sections a drawing has.
 const Sections = 13
 
+// InputOf is a boat as she was entered.
+func InputOf(b model.Boat) BoatInput {
+	return BoatInput{Name: b.Name, Hull: b.Hull, Outfit: b.Outfit, Plate: b.Plate, Limits: b.Limits, Water: b.Water, Setup: b.Setup}
+}
+
+// NewCraft makes a boat ready.
 func NewCraft(b model.Boat) (*Craft, error) {
-	c := &Craft{Input: BoatInput{Name: b.Name, Water: b.Water}}
-	for _, part := range []struct {
-		text json.RawMessage
-		into any
-	}{{b.Hull, &c.Input.Hull}, {b.Outfit, &c.Input.Outfit}, {b.Plate, &c.Input.Plate}, {b.Limits, &c.Input.Limits}, {b.Setup, &c.Input.Setup}} {
-		if err := json.Unmarshal(part.text, part.into); err != nil {
-			return nil, fmt.Errorf("reading boat %s: %w", b.ID, err)
-		}
-	}
-	if b.Trailer != nil {
-		if err := json.Unmarshal(*b.Trailer, &c.Trailer); err != nil {
-			return nil, fmt.Errorf("reading the trailer of boat %s: %w", b.ID, err)
-		}
-	}
+	c := &Craft{Input: InputOf(b), Trailer: b.Trailer, decks: newCache[uint64, *Decks](decksKept)}
 	h, _, err := ShapeOf(c.Input.Hull)
 	if err != nil {
 		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
@@ -143,10 +134,7 @@ func (c *Craft) Ledger() float.Load {
 
 // BoatCache keeps boats made ready, by id and version, since making a shell
 // costs more than floating it.
-type BoatCache struct {
-	sync.Mutex
-	ready map[boatKey]*Craft
-}
+type BoatCache struct{ ready *cache[boatKey, *Craft] }
 
 type boatKey struct {
 	id      uuid.UUID
@@ -155,25 +143,10 @@ type boatKey struct {
 
 const cachedBoats = 256
 
-func NewBoatCache() *BoatCache { return &BoatCache{ready: map[boatKey]*Craft{}} }
+// NewBoatCache makes an empty one.
+func NewBoatCache() *BoatCache { return &BoatCache{ready: newCache[boatKey, *Craft](cachedBoats)} }
 
+// Get gives a boat made ready.
 func (c *BoatCache) Get(b model.Boat) (*Craft, error) {
-	key := boatKey{id: b.ID, version: b.Version}
-	c.Lock()
-	ready := c.ready[key]
-	c.Unlock()
-	if ready != nil {
-		return ready, nil
-	}
-	ready, err := NewCraft(b)
-	if err != nil {
-		return nil, err
-	}
-	c.Lock()
-	defer c.Unlock()
-	if len(c.ready) >= cachedBoats {
-		clear(c.ready)
-	}
-	c.ready[key] = ready
-	return ready, nil
+	return c.ready.get(boatKey{id: b.ID, version: b.Version}, func() (*Craft, error) { return NewCraft(b) })
 }

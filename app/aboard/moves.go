@@ -1,7 +1,6 @@
 package aboard
 
 import (
-	"fmt"
 	"maps"
 
 	"ergasia/app/refuse"
@@ -12,28 +11,43 @@ import (
 	"github.com/google/uuid"
 )
 
-// MoveInput puts one thing in a place or one person at a post. Without a place
-// the thing goes to the quay; without a post the person goes ashore.
+// MoveInput is the one command by which gear and people change where they are:
+// on a boat's pages, on a piece's page, by its label, in a plan. It names one
+// thing or one person, and at most one spot where that goes. Without a spot gear
+// goes to the quay, and a person ashore.
 type MoveInput struct {
-	GearID   *uuid.UUID `json:"gear_id,omitempty" format:"uuid"`
-	PlaceID  *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
-	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid"`
-	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid"`
+	GearID   *uuid.UUID `json:"gear_id,omitempty" format:"uuid" doc:"The thing that moves"`
+	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid" doc:"Or the person who does"`
+	PlaceID  *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"Into a place aboard"`
+	BoxID    *uuid.UUID `json:"box_id,omitempty" format:"uuid" doc:"Into a box, wherever that is"`
+	ShedID   *uuid.UUID `json:"shed_id,omitempty" format:"uuid" doc:"To a place ashore"`
+	HolderID *uuid.UUID `json:"holder_id,omitempty" format:"uuid" doc:"To a person who wears or carries it"`
+	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid" doc:"Of a person: to a post"`
 	Seated   bool       `json:"seated,omitempty"`
 	Lay      *LayInput  `json:"lay,omitempty" doc:"Lays one of its pieces elsewhere within the place that it is in; place_id is then that place"`
 	Version  int        `json:"version" doc:"Of the stowage or station that the mover saw; 0 where there was none"`
 }
 
+// Check says what is wrong with the command by itself.
 func (in MoveInput) Check() error {
 	var fs check.Faults
 	if (in.GearID == nil) == (in.MemberID == nil) {
 		fs.Add("gear_id", nil, "give either gear_id or member_id")
 	}
+	spots := 0
+	for field, id := range map[string]*uuid.UUID{"place_id": in.PlaceID, "box_id": in.BoxID, "shed_id": in.ShedID, "holder_id": in.HolderID} {
+		if id == nil {
+			continue
+		}
+		if spots++; in.MemberID != nil {
+			fs.Add(field, nil, "a person goes to a post, not into a place or to a person")
+		}
+	}
+	if spots > 1 {
+		fs.Add("place_id", nil, "give one spot: place_id, box_id, shed_id or holder_id")
+	}
 	if in.GearID != nil && (in.PostID != nil || in.Seated) {
 		fs.Add("post_id", nil, "gear goes to a place, not to a post")
-	}
-	if in.MemberID != nil && in.PlaceID != nil {
-		fs.Add("place_id", nil, "a person goes to a post, not into a place")
 	}
 	if in.Lay != nil {
 		if in.GearID == nil || in.PlaceID == nil {
@@ -44,19 +58,20 @@ func (in MoveInput) Check() error {
 	return refuse.Faulty(fs.Err())
 }
 
-// target is where a move leads, aboard this boat.
-func (in MoveInput) target(boat uuid.UUID) model.Whereabouts {
-	w := model.Whereabouts{PlaceID: in.PlaceID, PostID: in.PostID, Seated: in.Seated && in.PostID != nil}
-	if in.GearID != nil {
-		w.Kind = "quay"
+// Back is the command that would take gear back to a spot.
+func Back(gear uuid.UUID, at model.Stowage) MoveInput {
+	in := MoveInput{GearID: &gear, Version: at.Version + 1}
+	switch {
+	case at.InsideID != nil:
+		in.BoxID = at.InsideID
+	case at.PlaceID != nil:
+		in.PlaceID = at.PlaceID
+	case at.ShedID != nil:
+		in.ShedID = at.ShedID
+	case at.HeldBy != nil:
+		in.HolderID = at.HeldBy
 	}
-	if w.PlaceID != nil || w.PostID != nil {
-		w.BoatID = &boat
-	}
-	if w.PlaceID != nil {
-		w.Kind = "boat"
-	}
-	return w
+	return in
 }
 
 // Whereabouts of the event's subject now.
@@ -68,48 +83,17 @@ func (s *Laden) Whereabouts(e model.Event) model.Whereabouts {
 	return model.Whereabouts{BoatID: at.BoatID, PostID: at.PostID, Seated: at.Seated}
 }
 
-// Moved is the snapshot with the event's subject elsewhere; the original stays.
-func (s *Laden) Moved(e model.Event, to model.Whereabouts) *Laden {
-	c := *s
-	if e.GearID != nil && to.Kind == "" { // an event of before there were sheds
-		to.Kind = "quay"
-		if to.BoatID != nil {
-			to.Kind = "boat"
-		}
-	}
+// Version is how often the event's subject was moved.
+func (s *Laden) Version(e model.Event) int {
 	if e.GearID != nil {
-		c.Stowage = maps.Clone(s.Stowage)
-		c.Carry(*e.GearID, to)
-		row := c.Stowage[*e.GearID]
-		row.InsideID, row.Rides, row.Version = to.InsideID, "boat", s.Stowage[*e.GearID].Version+1
-		c.Stowage[*e.GearID] = row
-		c.Fill()
-		if p := c.PlaceOf(*e.GearID); p != nil && to.Laid != nil {
-			c.holdStill(s, *p, *e.GearID)
-		}
-	} else {
-		c.Stations = maps.Clone(s.Stations)
-		c.Stations[*e.MemberID] = model.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
-			Version: s.Stations[*e.MemberID].Version + 1}
+		return s.Stowage[*e.GearID].Version
 	}
-	return &c
+	return s.Stations[*e.MemberID].Version
 }
 
-// Carry takes gear and all that it holds elsewhere.
-func (s *Laden) Carry(gear uuid.UUID, to model.Whereabouts) {
-	row := s.Stowage[gear]
-	row.Laid, to.Laid = to.Laid, nil
-	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID, to.ShedID, to.HeldBy
-	s.Stowage[gear] = row
-	for _, held := range s.holds[gear] {
-		s.Carry(held.ID, to)
-	}
-}
-
-// Try finds the event that a move would be, and why it would be refused.
-func (s *Laden) Try(in MoveInput) (model.Event, []stow.Refusal, error) {
-	e := model.Event{BoatID: &s.Boat.ID, GearID: in.GearID, MemberID: in.MemberID, Kind: "move", State: "done",
-		Became: in.target(s.Boat.ID)}
+// Try finds the event that a move to a spot would be, and why it would be refused.
+func (s *Laden) Try(in MoveInput, to model.Whereabouts) (model.Event, []stow.Refusal, error) {
+	e := model.Event{GearID: in.GearID, MemberID: in.MemberID, Kind: "move", State: "done", Became: to}
 	if in.GearID != nil && s.Thing(*in.GearID) == nil {
 		return e, nil, refuse.Missing("gear")
 	}
@@ -125,82 +109,64 @@ func (s *Laden) Try(in MoveInput) (model.Event, []stow.Refusal, error) {
 		e.Was.Laid, e.Became.Laid = was, is
 		return e, refusals, err
 	}
-	refusals, err := s.Refuse(e, e.Became)
+	refusals, err := s.Refuse(e, to)
 	return e, refusals, err
 }
 
-// Refuse lists why the event's subject may not go there.
-func (s *Laden) Refuse(e model.Event, to model.Whereabouts) ([]stow.Refusal, error) {
-	if to.PostID != nil && s.Post(*to.PostID) == nil {
-		return nil, refuse.Missing("post")
+// Moved is the boat with the event's subject elsewhere; the original stays.
+func (s *Laden) Moved(e model.Event, to model.Whereabouts) *Laden {
+	c := s.Branch()
+	c.memo.lies = maps.Clone(s.memo.lies)
+	if e.GearID == nil {
+		c.Stations = maps.Clone(s.Stations)
+		c.Stations[*e.MemberID] = model.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
+			Version: s.Stations[*e.MemberID].Version + 1}
+		return c
 	}
-	if to.InsideID != nil {
-		return s.refuseBox(*e.GearID, *to.InsideID)
+	lies := c.memo.lies
+	c.Carry(*e.GearID, known(to))
+	row := c.Stowage[*e.GearID]
+	row.Rides, row.Version = "boat", s.Stowage[*e.GearID].Version+1
+	c.Stowage[*e.GearID] = row
+	if p := c.PlaceOf(*e.GearID); p != nil && to.Laid != nil {
+		c.holdStill(s, *p, *e.GearID)
 	}
-	if to.PlaceID == nil {
-		return nil, nil
-	}
-	p := s.Place(*to.PlaceID)
-	if p == nil {
-		return nil, refuse.Missing("place")
-	}
-	if now := s.PlaceOf(*e.GearID); now != nil && now.ID == p.ID && to.Laid != nil {
-		return s.refuseLaid(*p, *e.GearID, to.Laid), nil
-	}
-	g := *s.Thing(*e.GearID)
-	refusals := stow.Refuse(StowPlace(*p), s.In(p.ID, g.ID), s.Piece(g), s.Units)
-	return append(s.KeptOut(*p, g), refusals...), nil
-}
-
-// KeptOut lists what of a place's own keeps a thing out: for whom it is kept, and
-// what may not lie together.
-func (s *Laden) KeptOut(p model.Place, g model.Gear) (refusals []stow.Refusal) {
-	if keptForAnother(p, g) {
-		if m := s.Member(*p.KeptForOwner); m != nil {
-			refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for %s's things; %s is not %[2]s's.", p.Name, m.Name, g.Name)})
+	for _, place := range []*uuid.UUID{s.Stowage[*e.GearID].PlaceID, to.PlaceID} { // only these are laid anew
+		if place != nil {
+			delete(lies, *place)
 		}
 	}
-	if keptForTag(p, g) {
-		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
-	}
-	for _, o := range s.LieIn(p.ID) {
-		if o.ID != g.ID {
-			refusals = append(refusals, s.apart(g, o)...)
+	c.memo.lies = lies
+	return c
+}
+
+// known is a spot as events of before there were sheds kept it, with its kind.
+func known(to model.Whereabouts) model.Whereabouts {
+	if to.Kind == "" {
+		to.Kind = "quay"
+		if to.BoatID != nil {
+			to.Kind = "boat"
 		}
 	}
-	return refusals
+	return to
 }
 
-// LieIn lists what lies in a place itself, not in a box there.
-func (s *Laden) LieIn(place uuid.UUID) (list []model.Gear) {
-	for _, g := range s.Gear {
-		if at := s.Stowage[g.ID]; at.PlaceID != nil && *at.PlaceID == place && at.InsideID == nil {
-			list = append(list, g)
-		}
-	}
-	return list
+// Carry takes gear and all that it holds elsewhere.
+func (s *Laden) Carry(gear uuid.UUID, to model.Whereabouts) {
+	row := s.Stowage[gear]
+	row.InsideID = to.InsideID
+	s.Stowage[gear] = row
+	s.carry(gear, to)
+	s.fill()
 }
 
-// apart says why two things, with what they hold, may not lie together.
-func (s *Laden) apart(g, o model.Gear) []stow.Refusal {
-	a, b, apart := stow.Apart(s.Hazards(g), s.Hazards(o))
-	if !apart {
-		return nil
+// carry leaves what lies in a box in it.
+func (s *Laden) carry(gear uuid.UUID, to model.Whereabouts) {
+	row := s.Stowage[gear]
+	row.Laid, to.Laid = to.Laid, nil
+	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID, to.ShedID, to.HeldBy
+	s.Stowage[gear] = row
+	for _, held := range s.holds[gear] {
+		s.carry(held.ID, to)
 	}
-	return []stow.Refusal{{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a, o.Name, b)}}
-}
-
-func Sentences(refusals []stow.Refusal) []string {
-	list := []string{}
-	for _, r := range refusals {
-		list = append(list, r.Sentence)
-	}
-	return list
-}
-
-func (s *Laden) Version(e model.Event) int {
-	if e.GearID != nil {
-		return s.Stowage[*e.GearID].Version
-	}
-	return s.Stations[*e.MemberID].Version
 }

@@ -5,54 +5,27 @@ import (
 	"hash/fnv"
 	"math"
 	"slices"
-	"sync"
 
 	"ergasia/core/reach"
-	"ergasia/core/stow"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// decks is the boat as people walk on her, and the ways from every post to
+// Decks is the boat as people walk on her, and the ways from every post to
 // every place.
-type decks struct {
+type Decks struct {
 	Boat reach.Boat
 	Ways [][]reach.Way
 }
 
-// decksKept remembers ways that were walked on a boat: they change with her
+// decksKept is how many ways over a boat are remembered: they change with her
 // places and with who stands where, not with gear.
-type decksKept struct {
-	mu   sync.Mutex
-	kept map[uint64]*decks
-}
-
-const mostDecks = 32 // then all are forgotten
-
-func (k *decksKept) get(key uint64, walk func() *decks) *decks {
-	k.mu.Lock()
-	d, known := k.kept[key]
-	k.mu.Unlock()
-	if known {
-		return d
-	}
-	d = walk()
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	if k.kept == nil || len(k.kept) >= mostDecks {
-		k.kept = map[uint64]*decks{}
-	}
-	k.kept[key] = d
-	return d
-}
-
-// Times are how long things take in this crew.
-func (s *Laden) Times() reach.Table { return s.Table }
+const decksKept = 32
 
 // Decks of the snapshot, from memory where nothing that matters changed.
-func (s *Laden) Decks() *decks {
+func (s *Laden) Decks() *Decks {
 	h := fnv.New64a()
 	_, _ = h.Write(s.Boat.ID[:])
 	number := func(v float64) { _ = binary.Write(h, binary.LittleEndian, v) }
@@ -75,10 +48,11 @@ func (s *Laden) Decks() *decks {
 			number(1)
 		}
 	}
-	return s.Craft.decks.get(h.Sum64(), func() *decks { return s.walk(manned) })
+	d, _ := s.Craft.decks.get(h.Sum64(), func() (*Decks, error) { return s.walk(manned), nil }) // walking never fails
+	return d
 }
 
-func (s *Laden) walk(manned map[uuid.UUID]bool) *decks {
+func (s *Laden) walk(manned map[uuid.UUID]bool) *Decks {
 	sheer := s.Craft.Lines.PlanSheer
 	b := reach.Boat{Length: sheer[len(sheer)-1][0], HalfBreadth: reach.Sheer(sheer)}
 	for _, p := range s.Posts {
@@ -89,16 +63,16 @@ func (s *Laden) walk(manned map[uuid.UUID]bool) *decks {
 		if p.ParentID != nil {
 			inside = slices.IndexFunc(s.Places, func(o model.Place) bool { return o.ID == *p.ParentID })
 		}
-		b.Places = append(b.Places, reach.Place{ID: p.ID.String(), Name: p.Name, Corner: r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
+		b.Places = append(b.Places, reach.Place{ID: key(p.ID), Name: p.Name, Corner: r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
 			Size: r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height}, Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth},
 			Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Inside: inside})
 	}
-	return &decks{Boat: b, Ways: b.Ways(s.Times())}
+	return &Decks{Boat: b, Ways: b.Ways(s.Table)}
 }
 
 // postsOf are the posts from which a thing is fetched: the one it is used at, or
 // all, alike.
-func (d *decks) postsOf(usedFrom string) []int {
+func (d *Decks) postsOf(usedFrom string) []int {
 	var all []int
 	for i, p := range d.Boat.Posts {
 		if p.Name == usedFrom {
@@ -110,7 +84,7 @@ func (d *decks) postsOf(usedFrom string) []int {
 }
 
 // Fetch is a mean over posts of fetching a thing that lies in a place.
-func (d *decks) Fetch(t reach.Table, usedFrom string, place int, l reach.Lying) (reach.Fetch, bool) {
+func (d *Decks) Fetch(t reach.Table, usedFrom string, place int, l reach.Lying) (reach.Fetch, bool) {
 	posts := d.postsOf(usedFrom)
 	var mean reach.Fetch
 	for _, i := range posts {
@@ -126,17 +100,19 @@ func (d *decks) Fetch(t reach.Table, usedFrom string, place int, l reach.Lying) 
 	return mean, len(posts) > 0
 }
 
-// used is a thing that is fetched, alone or out of the box it lies in.
-type used struct {
+// Used is a thing that is fetched, alone or out of the box it lies in.
+type Used struct {
 	Gear  model.Gear
 	Boxes int
 }
 
 // UsedIn lists a thing and all that it holds, with how many boxes deep.
-func (s *Laden) UsedIn(g model.Gear, boxes int) []used {
-	list := []used{{Gear: g, Boxes: boxes}}
+func (s *Laden) UsedIn(g model.Gear) []Used { return s.usedIn(g, 0) }
+
+func (s *Laden) usedIn(g model.Gear, boxes int) []Used {
+	list := []Used{{Gear: g, Boxes: boxes}}
 	for _, held := range s.holds[g.ID] {
-		list = append(list, s.UsedIn(held, boxes+1)...)
+		list = append(list, s.usedIn(held, boxes+1)...)
 	}
 	return list
 }
@@ -149,19 +125,27 @@ type Rummaged struct {
 
 // Rummage adds up what fetching everything aboard takes in a day. What no hand
 // comes to is not counted: the picture of reach says so.
-func (s *Laden) Rummage(laid map[uuid.UUID][]stow.Laid) Rummaged {
+func (s *Laden) Rummage() Rummaged {
+	if s.memo.rummage == nil {
+		r := s.addFetching()
+		s.memo.rummage = &r
+	}
+	return *s.memo.rummage
+}
+
+func (s *Laden) addFetching() Rummaged {
 	r := Rummaged{Fetch: map[uuid.UUID]reach.Fetch{}}
 	if len(s.Posts) == 0 || len(s.Places) == 0 {
 		return r
 	}
-	d, t := s.Decks(), s.Times()
+	d := s.Decks()
 	for j, p := range s.Places {
 		here := s.LieIn(p.ID)
 		for _, g := range here {
-			l := s.lying(g, p, here, laid[p.ID])
-			for _, u := range s.UsedIn(g, 0) {
+			l := s.lying(g, p, here)
+			for _, u := range s.UsedIn(g) {
 				l.Boxes = u.Boxes
-				f, ok := d.Fetch(t, u.Gear.UsedFrom, j, l)
+				f, ok := d.Fetch(s.Table, u.Gear.UsedFrom, j, l)
 				if !ok {
 					continue
 				}
@@ -177,21 +161,20 @@ func (s *Laden) Rummage(laid map[uuid.UUID][]stow.Laid) Rummaged {
 
 // lying says how one thing lies among those of its place: the first of several
 // alike that is free, as a hand would take it.
-func (s *Laden) lying(g model.Gear, p model.Place, here []model.Gear, laid []stow.Laid) reach.Lying {
+func (s *Laden) lying(g model.Gear, p model.Place, here []model.Gear) reach.Lying {
 	l := reach.Lying{HandZ: p.Z + p.Height/2, Others: len(here) - 1}
 	fewest := math.MaxInt
-	for _, one := range laid {
-		if one.ID != g.ID.String() {
+	lies := s.LiesIn(p.ID)
+	for _, one := range lies {
+		if one.Gear != g.ID {
 			continue
 		}
 		over := []float64{}
-		for _, o := range laid {
-			if o.ID != one.ID && o.Over(one) {
-				i := slices.IndexFunc(here, func(h model.Gear) bool { return h.ID.String() == o.ID })
-				if i >= 0 {
-					kg, _ := s.Weight(here[i])
-					over = append(over, kg/float64(max(here[i].Count, 1)))
-				}
+		for _, o := range lies {
+			if o.Gear != one.Gear && o.Over(one.Laid) {
+				top := s.Thing(o.Gear)
+				kg, _ := s.Weight(*top)
+				over = append(over, kg/float64(max(top.Count, 1)))
 			}
 		}
 		if len(over) < fewest {

@@ -16,7 +16,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // MemberInput is what may be said of a person. Kg is the body, clothed.
@@ -74,25 +73,22 @@ type BoatRef struct {
 func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, error) {
 	list := []Membership{}
 	var members []model.Member
-	err := a.DB.In(ctx, store.Scope{User: user}, func(tx *gorm.DB) error {
-		return tx.Where("user_id = ?", user).Order("created_at, id").Find(&members).Error
+	err := a.DB.In(ctx, store.Scope{User: user}, func(tx *store.Tx) error {
+		return store.All(tx, &members, "created_at, id", "user_id = ?", user)
 	})
 	for i := 0; err == nil && i < len(members); i++ {
 		m := members[i]
-		err = a.DB.In(ctx, store.Scope{Crew: m.CrewID}, func(tx *gorm.DB) error {
+		err = a.DB.In(ctx, store.Scope{Crew: m.CrewID}, func(tx *store.Tx) error {
 			var crew model.Crew
-			var boats []model.Boat
-			if err := tx.Take(&crew, "id = ?", m.CrewID).Error; err != nil {
+			if err := store.One(tx, &crew, "id = ?", m.CrewID); err != nil {
 				return err
 			}
-			if err := tx.Select("id", "name").Where("crew_id = ?", m.CrewID).Order("created_at, id").Find(&boats).Error; err != nil {
+			boats := []BoatRef{}
+			if err := tx.Read(&boats, "SELECT id, name FROM boat WHERE crew_id = @crew ORDER BY created_at, id", nil); err != nil {
 				return err
 			}
 			one := Membership{CrewID: m.CrewID, Crew: crew.Name, MemberID: m.ID, Name: m.Name, Mark: m.Mark,
-				Role: kernel.Role(m.Role), Can: kernel.Actions(kernel.Role(m.Role)), Units: m.Units, Theme: m.Theme, Boats: []BoatRef{}}
-			for _, b := range boats {
-				one.Boats = append(one.Boats, BoatRef{ID: b.ID, Name: b.Name})
-			}
+				Role: kernel.Role(m.Role), Can: kernel.Actions(kernel.Role(m.Role)), Units: m.Units, Theme: m.Theme, Boats: boats}
 			list = append(list, one)
 			return nil
 		})
@@ -106,8 +102,8 @@ func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, e
 // CrewOf gives the first crew of a login, or nil where nobody has it.
 func (a *Wing) CrewOf(ctx context.Context, login string) (uuid.UUID, error) {
 	var user model.User
-	err := a.DB.In(ctx, store.Scope{}, func(tx *gorm.DB) error { return tx.Where("login = ?", login).Take(&user).Error })
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error { return store.One(tx, &user, "login = ?", login) })
+	if errors.Is(err, store.ErrNone) {
 		return uuid.Nil, nil
 	}
 	if err != nil {
@@ -134,15 +130,15 @@ func (a *Wing) Found(ctx context.Context, crewName, name, login, password string
 		return crew, owner, err
 	}
 	crew, owner = store.NewID(), store.NewID()
-	err = a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *gorm.DB) error {
-		if err := tx.Create(&user).Error; err != nil {
+	err = a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *store.Tx) error {
+		if err := store.Add(tx, &user); err != nil {
 			return kernel.Taken(err, "login", user.Login)
 		}
-		if err := tx.Create(&model.Crew{ID: crew, Name: crewName}).Error; err != nil {
+		if err := store.Add(tx, &model.Crew{ID: crew, Name: crewName}); err != nil {
 			return err
 		}
-		return tx.Create(&model.Member{ID: owner, CrewID: crew, UserID: &user.ID, Name: name, Role: string(kernel.Owner),
-			Mark: firstLetter(name), Kg: defaultBodyKg, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}).Error
+		return store.Add(tx, &model.Member{ID: owner, CrewID: crew, UserID: &user.ID, Name: name, Role: string(kernel.Owner),
+			Mark: firstLetter(name), Kg: defaultBodyKg, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1})
 	})
 	return crew, owner, err
 }
@@ -155,9 +151,9 @@ func firstLetter(name string) string { return string([]rune(name)[:1]) }
 // Members lists the crew.
 func (a *Wing) Members(ctx context.Context, actor kernel.Actor) ([]MemberView, error) {
 	list := []MemberView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var rows []model.Member
-		err := tx.Where("crew_id = ?", actor.Crew).Order("created_at, id").Find(&rows).Error
+		err := store.All(tx, &rows, "created_at, id", "")
 		for _, m := range rows {
 			list = append(list, ViewMember(m))
 		}
@@ -192,28 +188,29 @@ func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme stri
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		return tx.Model(&model.Member{}).Where("crew_id = ? AND id = ?", actor.Crew, actor.Member).
-			Updates(map[string]any{"units": units, "theme": theme}).Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return store.Set[model.Member](tx, map[string]any{"units": units, "theme": theme}, "id = ?", actor.Member)
 	})
 }
 
 func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, change map[string]any) (MemberView, error) {
 	var m model.Member
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		change["version"] = gorm.Expr("version + 1")
-		done := tx.Model(&model.Member{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).Updates(change)
-		if done.Error != nil {
-			return fmt.Errorf("changing the person: %w", done.Error)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		if err := tx.Lock(); err != nil { // or two owners could demote each other at once
+			return kernel.Absent(err, "crew")
 		}
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&m).Error; err != nil {
+		changed := store.Change[model.Member](tx, id, version, change)
+		if err := store.One(tx, &m, "id = ?", id); err != nil {
 			return kernel.Absent(err, "person")
 		}
-		if done.RowsAffected == 0 {
+		if errors.Is(changed, store.ErrStale) {
 			return refuse.Stale(m.Name, ViewMember(m))
 		}
-		var owners int64
-		if err := tx.Model(&model.Member{}).Where("crew_id = ? AND role = 'owner' AND user_id IS NOT NULL", actor.Crew).Count(&owners).Error; err != nil {
+		if changed != nil {
+			return fmt.Errorf("changing the person: %w", changed)
+		}
+		owners, err := store.Count[model.Member](tx, "role = 'owner' AND user_id IS NOT NULL")
+		if err != nil {
 			return err
 		}
 		if owners == 0 {
@@ -242,11 +239,11 @@ func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in
 		return Link{}, err
 	}
 	var made Link
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{in, role}, func() (uuid.UUID, error) {
 			m := model.Member{ID: store.NewID(), CrewID: actor.Crew, Name: in.Name, Role: string(role), Mark: in.Mark,
 				Kg: in.Kg, MassKnown: in.MassKnown, Units: "metric", Theme: "paper", Version: 1}
-			if err := tx.Create(&m).Error; err != nil {
+			if err := store.Add(tx, &m); err != nil {
 				return uuid.Nil, fmt.Errorf("adding the person: %w", err)
 			}
 			var err error
@@ -265,9 +262,9 @@ func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in
 // has no login yet it is a new invitation.
 func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UUID) (Link, error) {
 	var made Link
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var m model.Member
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, member).Take(&m).Error; err != nil {
+		if err := store.One(tx, &m, "id = ?", member); err != nil {
 			return kernel.Absent(err, "person")
 		}
 		kind := "reset"
@@ -282,18 +279,18 @@ func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UU
 }
 
 // newLink makes a link and ends the member's earlier ones.
-func (a *Wing) newLink(tx *gorm.DB, actor kernel.Actor, kind string, m model.Member) (Link, error) {
+func (a *Wing) newLink(tx *store.Tx, actor kernel.Actor, kind string, m model.Member) (Link, error) {
 	raw := make([]byte, 32)
 	if _, err := rand.Read(raw); err != nil {
 		return Link{}, fmt.Errorf("making the link: %w", err)
 	}
 	token := base64.RawURLEncoding.EncodeToString(raw)
-	if err := tx.Where("crew_id = ? AND member_id = ?", actor.Crew, m.ID).Delete(&model.Link{}).Error; err != nil {
+	if err := store.Remove[model.Link](tx, "member_id = ?", m.ID); err != nil && !errors.Is(err, store.ErrNone) {
 		return Link{}, fmt.Errorf("ending earlier links: %w", err)
 	}
 	l := model.Link{ID: store.NewID(), CrewID: actor.Crew, Kind: kind, TokenHash: hashToken(token), MemberID: m.ID,
 		MadeBy: actor.Member, ExpiresAt: a.Now().Add(LinkLife)}
-	if err := tx.Create(&l).Error; err != nil {
+	if err := store.Add(tx, &l); err != nil {
 		return Link{}, fmt.Errorf("keeping the link: %w", err)
 	}
 	return Link{Token: token, Member: ViewMember(m), ExpiresAt: l.ExpiresAt}, nil
@@ -322,10 +319,10 @@ func (a *Wing) Held(ctx context.Context, token string) (LinkView, error) {
 		return LinkView{}, err
 	}
 	v := LinkView{Kind: l.Kind}
-	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *gorm.DB) error {
+	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *store.Tx) error {
 		var m model.Member
 		var c model.Crew
-		err := errors.Join(tx.Take(&m, "id = ?", l.MemberID).Error, tx.Take(&c, "id = ?", l.CrewID).Error)
+		err := errors.Join(store.One(tx, &m, "id = ?", l.MemberID), store.One(tx, &c, "id = ?", l.CrewID))
 		v.Crew, v.Name = c.Name, m.Name
 		return err
 	})
@@ -335,10 +332,10 @@ func (a *Wing) Held(ctx context.Context, token string) (LinkView, error) {
 func (a *Wing) findLink(ctx context.Context, token string) (model.Link, error) {
 	var l model.Link
 	hash := hashToken(token)
-	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *gorm.DB) error {
-		return tx.Where("token_hash = ? AND used_at IS NULL AND expires_at > ?", hash, a.Now()).Take(&l).Error
+	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *store.Tx) error {
+		return store.One(tx, &l, "token_hash = ? AND used_at IS NULL AND expires_at > ?", hash, a.Now())
 	})
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	if errors.Is(err, store.ErrNone) {
 		return l, spentLink()
 	}
 	return l, err
@@ -364,13 +361,13 @@ func (a *Wing) UseLink(ctx context.Context, token, login, password string) (kern
 		}
 		user.PasswordHash = hash
 	}
-	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *gorm.DB) error {
-		used := tx.Model(&model.Link{}).Where("id = ? AND used_at IS NULL", l.ID).Update("used_at", a.Now())
-		if used.Error != nil {
-			return fmt.Errorf("using the link: %w", used.Error)
-		}
-		if used.RowsAffected == 0 {
+	err = a.DB.In(ctx, store.Scope{Crew: l.CrewID}, func(tx *store.Tx) error {
+		used := store.SetOne[model.Link](tx, map[string]any{"used_at": a.Now()}, "id = ? AND used_at IS NULL", l.ID)
+		if errors.Is(used, store.ErrNone) {
 			return spentLink()
+		}
+		if used != nil {
+			return fmt.Errorf("using the link: %w", used)
 		}
 		if l.Kind == "invitation" {
 			return acceptInvitation(tx, l, &user)
@@ -380,27 +377,27 @@ func (a *Wing) UseLink(ctx context.Context, token, login, password string) (kern
 	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, err
 }
 
-func acceptInvitation(tx *gorm.DB, l model.Link, user *model.User) error {
-	if err := tx.Create(user).Error; err != nil {
+func acceptInvitation(tx *store.Tx, l model.Link, user *model.User) error {
+	if err := store.Add(tx, user); err != nil {
 		return kernel.Taken(err, "login", user.Login)
 	}
-	return tx.Model(&model.Member{}).Where("id = ? AND user_id IS NULL", l.MemberID).Update("user_id", user.ID).Error
+	return store.Set[model.Member](tx, map[string]any{"user_id": user.ID}, "id = ? AND user_id IS NULL", l.MemberID)
 }
 
-func resetPassword(tx *gorm.DB, l model.Link, user *model.User) error {
+func resetPassword(tx *store.Tx, l model.Link, user *model.User) error {
 	var m model.Member
-	if err := tx.Where("id = ? AND user_id IS NOT NULL", l.MemberID).Take(&m).Error; err != nil {
+	if err := store.One(tx, &m, "id = ? AND user_id IS NOT NULL", l.MemberID); err != nil {
 		return kernel.Absent(err, "person")
 	}
 	hash := user.PasswordHash
-	if err := tx.Take(user, "id = ?", *m.UserID).Error; err != nil {
+	if err := store.One(tx, user, "id = ?", *m.UserID); err != nil {
 		return err
 	}
 	user.Epoch++
 	user.PasswordHash = hash
-	err := tx.Model(&model.User{}).Where("id = ?", user.ID).Updates(map[string]any{"password_hash": hash, "epoch": user.Epoch}).Error
+	err := store.Set[model.User](tx, map[string]any{"password_hash": hash, "epoch": user.Epoch}, "id = ?", user.ID)
 	if err != nil {
 		return fmt.Errorf("setting the password: %w", err)
 	}
-	return tx.Exec("DELETE FROM sign_in_failure WHERE key = ?", "login "+user.Login).Error
+	return forgetFailures(tx, "key = ?", "login "+user.Login)
 }

@@ -15,7 +15,6 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // argon is the cost of a password: 19 MiB, two passes, one lane, the first
@@ -42,15 +41,16 @@ func (a *Wing) SignIn(ctx context.Context, login, password, address string) (ker
 	keys := []string{"login " + login, "address " + address}
 	var user model.User
 	var tries [2]int64
-	err := a.DB.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
+	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
 		for i, key := range keys {
-			q := tx.Table("sign_in_failure").Where("key = ? AND at > ?", key, a.Now().Add(-FailureWindow))
-			if err := q.Count(&tries[i]).Error; err != nil {
+			n, err := store.Count[model.SignInFailure](tx, "key = ? AND at > ?", key, a.Now().Add(-FailureWindow))
+			if err != nil {
 				return err
 			}
+			tries[i] = n
 		}
-		err := tx.Where("login = ?", login).Take(&user).Error
-		if errors.Is(err, gorm.ErrRecordNotFound) {
+		err := store.One(tx, &user, "login = ?", login)
+		if errors.Is(err, store.ErrNone) {
 			return nil
 		}
 		return err
@@ -95,13 +95,13 @@ func wrongPassword() error {
 }
 
 func (a *Wing) noteFailure(ctx context.Context, keys []string) error {
-	err := a.DB.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
+	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
 		for _, key := range keys {
-			if err := tx.Exec("INSERT INTO sign_in_failure (key, at) VALUES (?, ?)", key, a.Now()).Error; err != nil {
+			if err := store.Add(tx, &model.SignInFailure{Key: key, At: a.Now()}); err != nil {
 				return err
 			}
 		}
-		return tx.Exec("DELETE FROM sign_in_failure WHERE at < ?", a.Now().Add(-FailureWindow)).Error
+		return forgetFailures(tx, "at < ?", a.Now().Add(-FailureWindow))
 	})
 	if err != nil {
 		return fmt.Errorf("noting the wrong try: %w", err)
@@ -109,11 +109,19 @@ func (a *Wing) noteFailure(ctx context.Context, keys []string) error {
 	return nil
 }
 
+func forgetFailures(tx *store.Tx, where string, args ...any) error {
+	if err := store.Remove[model.SignInFailure](tx, where, args...); !errors.Is(err, store.ErrNone) {
+		return err
+	}
+	return nil
+}
+
 // Still says whether a session's epoch is still the user's.
 func (a *Wing) Still(ctx context.Context, s kernel.SignedIn) (bool, error) {
 	var n int64
-	err := a.DB.In(ctx, store.Scope{}, func(tx *gorm.DB) error {
-		return tx.Model(&model.User{}).Where("id = ? AND epoch = ?", s.User, s.Epoch).Count(&n).Error
+	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) (err error) {
+		n, err = store.Count[model.User](tx, "id = ? AND epoch = ?", s.User, s.Epoch)
+		return err
 	})
 	return n == 1, err
 }
@@ -122,14 +130,14 @@ func (a *Wing) Still(ctx context.Context, s kernel.SignedIn) (bool, error) {
 // offers it; a program not in demo mode never calls it.
 func (a *Wing) SignInAs(ctx context.Context, crew, member uuid.UUID) (kernel.SignedIn, error) {
 	var user model.User
-	err := a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *gorm.DB) error {
+	err := a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *store.Tx) error {
 		var m model.Member
-		if err := tx.Where("crew_id = ? AND id = ? AND user_id IS NOT NULL", crew, member).Take(&m).Error; err != nil {
+		if err := store.One(tx, &m, "id = ? AND user_id IS NOT NULL", member); err != nil {
 			return err
 		}
-		return tx.Take(&user, "id = ?", *m.UserID).Error
+		return store.One(tx, &user, "id = ?", *m.UserID)
 	})
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	if errors.Is(err, store.ErrNone) {
 		return kernel.SignedIn{}, refuse.Missing("person")
 	}
 	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, err

@@ -2,16 +2,14 @@ package crew
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/reach"
+	"ergasia/store"
 	"ergasia/store/model"
-
-	"gorm.io/gorm"
 )
 
 // TimeTable are the times that a crew may change.
@@ -30,26 +28,23 @@ type Times struct {
 // Times gives the crew's table.
 func (a *Wing) Times(ctx context.Context, actor kernel.Actor) (Times, error) {
 	t := Times{Usual: reach.DefaultTable()}
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		t.Times, t.Own, err = TimesOf(tx, actor)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		t.Times, t.Own, err = TimesOf(tx)
 		return err
 	})
 	return t, err
 }
 
-func TimesOf(tx *gorm.DB, actor kernel.Actor) (reach.Table, bool, error) {
+// TimesOf is the crew's table, and whether it is its own.
+func TimesOf(tx *store.Tx) (reach.Table, bool, error) {
 	var crew model.Crew
-	if err := tx.Where("id = ?", actor.Crew).Take(&crew).Error; err != nil {
+	if err := store.One(tx, &crew, ""); err != nil {
 		return reach.Table{}, false, kernel.Absent(err, "crew")
 	}
-	t := reach.DefaultTable()
-	if len(crew.Times) == 0 {
-		return t, false, nil
+	if crew.Times == nil {
+		return reach.DefaultTable(), false, nil
 	}
-	if err := json.Unmarshal(crew.Times, &t); err != nil {
-		return t, false, fmt.Errorf("reading the crew's times: %w", err)
-	}
-	return t, true, nil
+	return *crew.Times, true, nil
 }
 
 // SetTimes keeps a table of the crew's own; the usual one forgets it.
@@ -59,16 +54,12 @@ func (a *Wing) SetTimes(ctx context.Context, actor kernel.Actor, t reach.Table) 
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return Times{}, err
 	}
-	var kept model.JSON
+	var kept *reach.Table
 	if t != reach.DefaultTable() {
-		text, err := json.Marshal(t)
-		if err != nil {
-			return Times{}, fmt.Errorf("writing the times: %w", err)
-		}
-		kept = text
+		kept = &t
 	}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		return tx.Model(&model.Crew{}).Where("id = ?", actor.Crew).Update("times", kept).Error
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		return store.Set[model.Crew](tx, map[string]any{"times": kept}, "true")
 	})
 	if err != nil {
 		return Times{}, fmt.Errorf("keeping the times: %w", err)

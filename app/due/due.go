@@ -19,8 +19,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // AddService adds a service to a piece. It counts from the piece's present hours and trips.
@@ -29,14 +27,14 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 	if err := refuse.Faulty(rule.Check()); err != nil {
 		return id, err
 	}
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"service", piece, in}, func() (uuid.UUID, error) {
 			var g model.Gear
-			if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, piece).Take(&g).Error; err != nil {
+			if err := store.One(tx, &g, "id = ?", piece); err != nil {
 				return id, kernel.Absent(err, "gear")
 			}
-			var n int64
-			if err := tx.Model(&model.Service{}).Where("crew_id = ? AND gear_id = ?", actor.Crew, piece).Count(&n).Error; err != nil {
+			n, err := store.Count[model.Service](tx, "gear_id = ?", piece)
+			if err != nil {
 				return id, fmt.Errorf("counting services: %w", err)
 			}
 			if n >= gear.ServicesOfGear {
@@ -44,7 +42,7 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 			}
 			row := model.Service{ID: store.NewID(), CrewID: actor.Crew, GearID: piece, What: in.What, EveryDays: in.EveryDays, EveryHours: in.EveryHours,
 				EveryTrips: in.EveryTrips, LastOn: in.LastOn.At, LastHours: g.Hours, LastTrips: g.Trips, Version: 1}
-			return row.ID, tx.Create(&row).Error
+			return row.ID, store.Add(tx, &row)
 		})
 		id = made
 		return err
@@ -54,21 +52,21 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 
 // DoneService notes that a service was done today: it counts anew from now.
 func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, id uuid.UUID, version int) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"serviced", id, version}, func() (uuid.UUID, error) {
 			var row model.Service
 			var g model.Gear
-			err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ? AND gear_id = ?", actor.Crew, id, gear).Take(&row).Error
+			err := store.Locked(tx, &row, "id = ? AND gear_id = ?", id, gear)
 			if err != nil {
 				return id, kernel.Absent(err, "service")
 			}
 			if row.Version != version {
 				return id, refuse.Stale(row.What, nil)
 			}
-			if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, gear).Take(&g).Error; err != nil {
+			if err := store.One(tx, &g, "id = ?", gear); err != nil {
 				return id, kernel.Absent(err, "gear")
 			}
-			err = tx.Model(&row).Where("crew_id = ?", actor.Crew).Updates(map[string]any{"last_on": a.Today(), "last_hours": g.Hours, "last_trips": g.Trips, "version": version + 1}).Error
+			err = store.Change[model.Service](tx, id, version, map[string]any{"last_on": a.Today(), "last_hours": g.Hours, "last_trips": g.Trips})
 			if err != nil {
 				return id, fmt.Errorf("noting the service: %w", err)
 			}
@@ -80,12 +78,8 @@ func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, i
 
 // RemoveService takes a service away.
 func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ? AND gear_id = ?", actor.Crew, id, gear).Delete(&model.Service{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("service")
-		}
-		return done.Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Remove[model.Service](tx, "id = ? AND gear_id = ?", id, gear), "service")
 	})
 }
 
@@ -118,16 +112,16 @@ const dueMost = 500
 // Due gives the due list.
 func (a *Wing) Due(ctx context.Context, actor kernel.Actor) (DueList, error) {
 	var list DueList
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		list, err = a.dueList(tx, actor)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		list, err = a.dueList(tx)
 		return err
 	})
 	return list, err
 }
 
-func (a *Wing) dueList(tx *gorm.DB, actor kernel.Actor) (DueList, error) {
+func (a *Wing) dueList(tx *store.Tx) (DueList, error) {
 	list := DueList{Rows: []DueRow{}}
-	ahead, err := a.trips.Ahead(tx, actor)
+	ahead, err := a.trips.Ahead(tx)
 	if err != nil {
 		return list, err
 	}
@@ -137,11 +131,11 @@ func (a *Wing) dueList(tx *gorm.DB, actor kernel.Actor) (DueList, error) {
 		o := outing(ahead[0])
 		list.Next, next = &v, &o
 	}
-	rows, things, kept, err := a.dueThings(tx, actor, ahead)
+	rows, things, kept, err := dueThings(tx, ahead)
 	if err != nil {
 		return list, err
 	}
-	views, err := a.gear.GearRows(tx, actor, rows)
+	views, err := gear.ViewRows(tx, rows)
 	if err != nil {
 		return list, err
 	}
@@ -166,12 +160,11 @@ func (a *Wing) dueList(tx *gorm.DB, actor kernel.Actor) (DueList, error) {
 		into      *[]gear.GearRow
 		condition string
 	}{{&list.Restock, gear.Onlies["restock"]}, {&list.Worn, gear.Onlies["worn"]}} {
-		var rows []gear.GearAt
-		err := tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+" WHERE gear.crew_id = ? AND "+q.condition+" ORDER BY gear.sort_name, gear.id LIMIT ?", actor.Crew, dueMost).Scan(&rows).Error
+		rows, err := gear.Rows(tx, "WHERE gear.crew_id = @crew AND "+q.condition+" ORDER BY gear.sort_name, gear.id LIMIT @most", store.Args{"most": dueMost})
 		if err != nil {
-			return list, fmt.Errorf("listing what to buy or mend: %w", err)
+			return list, err
 		}
-		if *q.into, err = a.gear.GearRows(tx, actor, rows); err != nil {
+		if *q.into, err = gear.ViewRows(tx, rows); err != nil {
 			return list, err
 		}
 	}
@@ -184,26 +177,24 @@ func outing(t model.Trip) due.Outing {
 
 // dueThings loads gear that expires, is serviced, lent or borrowed, with the
 // trips each goes on: those it is promised to, or that its boat goes on.
-func (a *Wing) dueThings(tx *gorm.DB, actor kernel.Actor, ahead []model.Trip) ([]gear.GearAt, []due.Thing, map[uuid.UUID][]model.Service, error) {
-	fail := func(err error) ([]gear.GearAt, []due.Thing, map[uuid.UUID][]model.Service, error) {
+func dueThings(tx *store.Tx, ahead []model.Trip) ([]gear.At, []due.Thing, map[uuid.UUID][]model.Service, error) {
+	fail := func(err error) ([]gear.At, []due.Thing, map[uuid.UUID][]model.Service, error) {
 		return nil, nil, nil, fmt.Errorf("loading what runs out: %w", err)
 	}
-	var rows []gear.GearAt
-	err := tx.Raw(`WITH wanted AS (SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND expires_on IS NOT NULL
+	rows, err := gear.Rows(tx, `JOIN (SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND expires_on IS NOT NULL
 			UNION SELECT gear_id FROM service WHERE crew_id = @crew
-			UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND way <> 'trip' AND ended_on IS NULL AND until_on IS NOT NULL)
-		SELECT `+gear.GearColumns+` FROM wanted JOIN gear ON gear.crew_id = @crew AND gear.id = wanted.gear_id
-		JOIN stowage at ON at.crew_id = @crew AND at.gear_id = gear.id ORDER BY gear.sort_name, gear.id LIMIT @most`,
-		map[string]any{"crew": actor.Crew, "most": dueMost}).Scan(&rows).Error
+			UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND way <> 'trip' AND ended_on IS NULL AND until_on IS NOT NULL) wanted
+			ON wanted.gear_id = gear.id
+		WHERE gear.crew_id = @crew ORDER BY gear.sort_name, gear.id LIMIT @most`, store.Args{"most": dueMost})
 	if err != nil {
 		return fail(err)
 	}
 	var kept []model.Service
-	if err := tx.Where("crew_id = ?", actor.Crew).Order("what, id").Find(&kept).Error; err != nil {
+	if err := store.All(tx, &kept, "what, id", ""); err != nil {
 		return fail(err)
 	}
 	var booked []model.Booking
-	if err := tx.Where("crew_id = ? AND ended_on IS NULL", actor.Crew).Find(&booked).Error; err != nil {
+	if err := store.All(tx, &booked, "", "ended_on IS NULL"); err != nil {
 		return fail(err)
 	}
 	services, trips, back := map[uuid.UUID][]model.Service{}, map[uuid.UUID]map[uuid.UUID]bool{}, map[uuid.UUID]*due.Day{}
@@ -250,9 +241,9 @@ func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token stri
 	_, _ = rand.Read(raw) // never fails
 	token = base64.RawURLEncoding.EncodeToString(raw)
 	sum := sha256.Sum256([]byte(token))
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		row := model.CalendarFeed{CrewID: actor.Crew, MemberID: actor.Member, TokenHash: sum[:], MadeAt: a.Now()}
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "crew_id"}, {Name: "member_id"}}, UpdateAll: true}).Create(&row).Error
+		return store.Put(tx, &row)
 	})
 	return token, err
 }
@@ -262,8 +253,8 @@ func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token stri
 func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 	sum := sha256.Sum256([]byte(token))
 	var feed model.CalendarFeed
-	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *gorm.DB) error { return tx.Where("token_hash = ?", sum[:]).Take(&feed).Error })
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *store.Tx) error { return store.One(tx, &feed, "token_hash = ?", sum[:]) })
+	if errors.Is(err, store.ErrNone) {
 		return nil, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such calendar."}
 	}
 	if err != nil {
@@ -271,12 +262,12 @@ func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 	}
 	actor := kernel.Actor{Crew: feed.CrewID, Member: feed.MemberID}
 	var text []byte
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
-		err := tx.Where("crew_id = ? AND id = ? AND user_id IS NOT NULL", actor.Crew, actor.Member).Take(&model.Member{}).Error
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
+		err := store.Exists[model.Member](tx, "id = ? AND user_id IS NOT NULL", actor.Member)
 		if err != nil {
 			return kernel.Absent(err, "calendar")
 		}
-		text, err = a.calendar(tx, actor)
+		text, err = a.calendar(tx)
 		return err
 	})
 	return text, err
@@ -284,20 +275,20 @@ func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 
 // CalendarFile gives the same to a member who asks for a file.
 func (a *Wing) CalendarFile(ctx context.Context, actor kernel.Actor) (text []byte, err error) {
-	err = a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		text, err = a.calendar(tx, actor)
+	err = a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		text, err = a.calendar(tx)
 		return err
 	})
 	return text, err
 }
 
-func (a *Wing) calendar(tx *gorm.DB, actor kernel.Actor) ([]byte, error) {
-	list, err := a.dueList(tx, actor)
+func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
+	list, err := a.dueList(tx)
 	if err != nil {
 		return nil, err
 	}
 	var crew model.Crew
-	if err := tx.Where("id = ?", actor.Crew).Take(&crew).Error; err != nil {
+	if err := store.One(tx, &crew, ""); err != nil {
 		return nil, kernel.Absent(err, "crew")
 	}
 	var entries []calendar.Entry
@@ -311,7 +302,7 @@ func (a *Wing) calendar(tx *gorm.DB, actor kernel.Actor) ([]byte, error) {
 		}
 		entries = append(entries, calendar.Entry{ID: id, Title: kernel.Capital(r.Name) + ": " + r.What, Note: r.Where + ". " + kernel.Capital(r.Left) + ".", First: r.On.At, Last: r.On.At})
 	}
-	ahead, err := a.trips.Ahead(tx, actor)
+	ahead, err := a.trips.Ahead(tx)
 	if err != nil {
 		return nil, err
 	}

@@ -12,11 +12,11 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/hull"
 	"ergasia/formats/offsets"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // HullPreview is the hull that measures make, drawn while they are typed.
@@ -127,8 +127,8 @@ func ReadOffsets(table string, water float64) (Offsets, error) {
 // OffsetsOf is a boat's hull as a CSV table, whatever it was entered by.
 func (a *Wing) OffsetsOf(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]byte, error) {
 	var table []byte
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		c, err := a.Craft(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		_, c, err := a.Craft(tx, boat)
 		if err == nil {
 			table = offsets.Write(c.Hull)
 		}

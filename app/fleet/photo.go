@@ -16,7 +16,6 @@ import (
 
 	"github.com/disintegration/imaging"
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // Bounds of pictures. Practice: a phone's picture passes, an image made to fill
@@ -88,11 +87,11 @@ func (of PhotoOf) column() (string, uuid.UUID) {
 }
 
 // exists says whether what the picture is of is there.
-func (of PhotoOf) exists(tx *gorm.DB, actor kernel.Actor) error {
+func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 	if of.Gear != nil {
-		return kernel.Absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *of.Gear).Take(&model.Gear{}).Error, "gear")
+		return kernel.Absent(store.Exists[model.Gear](tx, "id = ?", *of.Gear), "gear")
 	}
-	return BoatExists(tx, actor, *of.Boat)
+	return BoatExists(tx, *of.Boat)
 }
 
 // AddPhoto keeps a picture.
@@ -108,7 +107,7 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"photo", of, len(raw)}, func() (uuid.UUID, error) {
 			if err := of.exists(tx, actor); err != nil {
 				return uuid.Nil, err
@@ -118,8 +117,8 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 			if of.Gear != nil {
 				most = photosOfGear
 			}
-			var n int64
-			if err := tx.Model(&model.Photo{}).Where("crew_id = ?", actor.Crew).Where(column+" = ?", id).Count(&n).Error; err != nil {
+			n, err := store.Count[model.Photo](tx, column+" = ?", id)
+			if err != nil {
 				return uuid.Nil, fmt.Errorf("counting the pictures: %w", err)
 			}
 			if n >= most {
@@ -127,8 +126,8 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 			}
 			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, ByMember: actor.Member, At: a.Now(),
 				Width: width, Height: height, JPEG: text}
-			err := tx.Create(&row).Error
-			if errors.Is(err, gorm.ErrForeignKeyViolated) {
+			err = store.Add(tx, &row)
+			if errors.Is(err, store.ErrReferred) {
 				return uuid.Nil, refuse.Missing("place")
 			}
 			return row.ID, err
@@ -142,26 +141,26 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 // Photos lists the pictures of a boat, newest first.
 func (a *Wing) Photos(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]PhotoView, error) {
 	list := []PhotoView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		if err := BoatExists(tx, actor, boat); err != nil {
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		if err := BoatExists(tx, boat); err != nil {
 			return err
 		}
-		list, err = PhotosOf(tx, actor, "photo.boat_id", boat)
+		list, err = PhotosOf(tx, "photo.boat_id", boat)
 		return err
 	})
 	return list, err
 }
 
 // PhotosOf lists the pictures whose column has the id, newest first.
-func PhotosOf(tx *gorm.DB, actor kernel.Actor, column string, id uuid.UUID) ([]PhotoView, error) {
+func PhotosOf(tx *store.Tx, column string, id uuid.UUID) ([]PhotoView, error) {
 	list := []PhotoView{}
 	rows := []struct {
 		model.Photo
 		Name string
 	}{}
-	err := tx.Table("photo").Select("photo.id, photo.place_id, photo.at, photo.width, photo.height, member.name").
-		Joins("JOIN member ON member.crew_id = photo.crew_id AND member.id = photo.by_member").
-		Where("photo.crew_id = ?", actor.Crew).Where(column+" = ?", id).Order("photo.at DESC, photo.id").Scan(&rows).Error
+	err := tx.Read(&rows, `SELECT photo.id, photo.place_id, photo.at, photo.width, photo.height, member.name
+		FROM photo JOIN member ON member.crew_id = photo.crew_id AND member.id = photo.by_member
+		WHERE photo.crew_id = @crew AND `+column+` = @id ORDER BY photo.at DESC, photo.id`, store.Args{"id": id})
 	for _, r := range rows {
 		list = append(list, PhotoView{ID: r.ID, PlaceID: r.PlaceID, By: r.Name, At: r.At, Width: r.Width, Height: r.Height})
 	}
@@ -172,8 +171,8 @@ func PhotosOf(tx *gorm.DB, actor kernel.Actor, column string, id uuid.UUID) ([]P
 func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) ([]byte, error) {
 	var row model.Photo
 	column, whose := of.column()
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		return kernel.Absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Take(&row).Error, "picture")
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.One(tx, &row, "id = ? AND "+column+" = ?", id, whose), "picture")
 	})
 	return row.JPEG, err
 }
@@ -181,11 +180,7 @@ func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uui
 // RemovePhoto takes a picture away.
 func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) error {
 	column, whose := of.column()
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Where(column+" = ?", whose).Delete(&model.Photo{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("picture")
-		}
-		return done.Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Remove[model.Photo](tx, "id = ? AND "+column+" = ?", id, whose), "picture")
 	})
 }

@@ -19,7 +19,6 @@ import (
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // PlaceInput is a box aboard that holds gear.
@@ -110,22 +109,22 @@ func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id 
 		return uuid.Nil, err
 	}
 	row := in.row(actor, boat)
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{boat, id, version, in}, func() (uuid.UUID, error) {
 			if err := mayStandIn(tx, actor, boat, id, in); err != nil {
 				return uuid.Nil, err
 			}
 			if in.KeptFor != nil {
-				if err := tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *in.KeptFor).Take(&model.Member{}).Error; err != nil {
+				if err := store.Exists[model.Member](tx, "id = ?", *in.KeptFor); err != nil {
 					return uuid.Nil, kernel.Absent(err, "person")
 				}
 			}
 			if id == uuid.Nil {
-				if err := BoatExists(tx, actor, boat); err != nil {
+				if err := BoatExists(tx, boat); err != nil {
 					return uuid.Nil, err
 				}
 				row.ID, row.Version = store.NewID(), 1
-				return row.ID, kernel.Taken(tx.Create(&row).Error, "name", in.Name)
+				return row.ID, kernel.Taken(store.Add(tx, &row), "name", in.Name)
 			}
 			row.ID, row.Version = id, version+1
 			return id, changePlace(tx, actor, boat, version, row)
@@ -137,27 +136,26 @@ func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id 
 }
 
 // changePlace keeps a changed place; what stands in it moves with it.
-func changePlace(tx *gorm.DB, actor kernel.Actor, boat uuid.UUID, version int, row model.Place) error {
+func changePlace(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, version int, row model.Place) error {
 	var now model.Place
-	if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, row.ID).Take(&now).Error; err != nil {
+	if err := store.One(tx, &now, "boat_id = ? AND id = ?", boat, row.ID); err != nil {
 		return kernel.Absent(err, "place")
 	}
-	done := tx.Model(&model.Place{}).Where("crew_id = ? AND boat_id = ? AND id = ? AND version = ?", actor.Crew, boat, row.ID, version).
-		Select("*").Updates(&row)
-	if done.Error != nil {
-		return kernel.Taken(done.Error, "name", row.Name)
-	}
-	if done.RowsAffected == 0 {
+	err := store.Save(tx, &row, row.ID, version)
+	if errors.Is(err, store.ErrStale) {
 		return refuse.Stale(now.Name, PlaceRef{ID: now.ID, Version: now.Version, PlaceInput: PlaceInputOf(now)})
+	}
+	if err != nil {
+		return kernel.Taken(err, "name", row.Name)
 	}
 	return carryAlong(tx, actor, row, r3.Vec{X: row.X - now.X, Y: row.Y - now.Y, Z: row.Z - now.Z}, 0)
 }
 
 // carryAlong moves what stands in a place as far as the place was moved, and
 // refuses where it would stick out.
-func carryAlong(tx *gorm.DB, actor kernel.Actor, parent model.Place, by r3.Vec, depth int) error {
+func carryAlong(tx *store.Tx, actor kernel.Actor, parent model.Place, by r3.Vec, depth int) error {
 	var inner []model.Place
-	if err := tx.Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, parent.BoatID, parent.ID).Find(&inner).Error; err != nil || depth > deepest {
+	if err := store.All(tx, &inner, "", "boat_id = ? AND parent_id = ?", parent.BoatID, parent.ID); err != nil || depth > deepest {
 		return err
 	}
 	for _, p := range inner {
@@ -168,8 +166,7 @@ func carryAlong(tx *gorm.DB, actor kernel.Actor, parent model.Place, by r3.Vec, 
 		if by == (r3.Vec{}) {
 			continue
 		}
-		err := tx.Model(&model.Place{}).Where("crew_id = ? AND id = ?", actor.Crew, p.ID).
-			Updates(map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}).Error
+		err := store.Set[model.Place](tx, map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}, "id = ?", p.ID)
 		if err != nil {
 			return fmt.Errorf("moving what stands in the place: %w", err)
 		}
@@ -180,8 +177,8 @@ func carryAlong(tx *gorm.DB, actor kernel.Actor, parent model.Place, by r3.Vec, 
 	return nil
 }
 
-func BoatExists(tx *gorm.DB, actor kernel.Actor, boat uuid.UUID) error {
-	return kernel.Absent(tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, boat).Take(&model.Boat{}).Error, "boat")
+func BoatExists(tx *store.Tx, boat uuid.UUID) error {
+	return kernel.Absent(store.Exists[model.Boat](tx, "id = ?", boat), "boat")
 }
 
 // deepest is how deep places may nest: boat, locker, tray, box and one more.
@@ -189,11 +186,11 @@ const deepest = 5
 
 // mayStandIn refuses a parent that the place does not lie in, or that stands in
 // the place itself.
-func mayStandIn(tx *gorm.DB, actor kernel.Actor, boat, id uuid.UUID, in PlaceInput) error {
+func mayStandIn(tx *store.Tx, actor kernel.Actor, boat, id uuid.UUID, in PlaceInput) error {
 	at := in.Parent
 	for depth := 0; at != nil; depth++ {
 		var p model.Place
-		if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, *at).Take(&p).Error; err != nil {
+		if err := store.One(tx, &p, "boat_id = ? AND id = ?", boat, *at); err != nil {
 			return kernel.Absent(err, "place to stand in")
 		}
 		if p.ID == id || depth >= deepest {
@@ -221,10 +218,10 @@ func inside(in, of PlaceInput) bool {
 // boat, and gives the copy's id.
 func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID) (uuid.UUID, error) {
 	var copied uuid.UUID
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"mirror", boat, id}, func() (uuid.UUID, error) {
 			var all []model.Place
-			if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("id").Find(&all).Error; err != nil {
+			if err := store.All(tx, &all, "id", "boat_id = ?", boat); err != nil {
 				return uuid.Nil, fmt.Errorf("reading the places: %w", err)
 			}
 			p := aboard.First(all, func(p model.Place) bool { return p.ID == id })
@@ -243,7 +240,7 @@ func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, i
 }
 
 // mirror makes the copy of a place and of all that stands in it.
-func mirror(tx *gorm.DB, p model.Place, parent *uuid.UUID, all []model.Place) (uuid.UUID, error) {
+func mirror(tx *store.Tx, p model.Place, parent *uuid.UUID, all []model.Place) (uuid.UUID, error) {
 	m := p
 	m.ID, m.Version, m.Y, m.ParentID = store.NewID(), 1, -p.Y-p.Breadth, parent
 	m.Name = otherSide(p.Name, p.Y+p.Breadth/2, all)
@@ -253,7 +250,7 @@ func mirror(tx *gorm.DB, p model.Place, parent *uuid.UUID, all []model.Place) (u
 			m.ParentID = nil
 		}
 	}
-	if err := kernel.Taken(tx.Create(&m).Error, "name", m.Name); err != nil {
+	if err := kernel.Taken(store.Add(tx, &m), "name", m.Name); err != nil {
 		return uuid.Nil, err
 	}
 	for _, child := range all {
@@ -300,9 +297,9 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 	if i < 0 {
 		return &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such layout."}
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"layout", boat, layout}, func() (uuid.UUID, error) {
-			c, err := a.Craft(tx, actor, boat)
+			_, c, err := a.Craft(tx, boat)
 			if err != nil {
 				return uuid.Nil, err
 			}
@@ -314,13 +311,13 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				}
 				row := in.row(actor, boat)
 				row.ID, row.Version = store.NewID(), 1
-				if err := kernel.Taken(tx.Create(&row).Error, "name", in.Name); err != nil {
+				if err := kernel.Taken(store.Add(tx, &row), "name", in.Name); err != nil {
 					return uuid.Nil, err
 				}
 			}
 			for _, p := range spots {
 				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y, Z: p.At.Z, Version: 1}
-				if err := kernel.Taken(tx.Create(&row).Error, "name", p.Name); err != nil {
+				if err := kernel.Taken(store.Add(tx, &row), "name", p.Name); err != nil {
 					return uuid.Nil, err
 				}
 			}
@@ -332,22 +329,19 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 
 // RemovePlace takes an empty place away.
 func (a *Wing) RemovePlace(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		var inner int64
-		if err := tx.Model(&model.Place{}).Where("crew_id = ? AND boat_id = ? AND parent_id = ?", actor.Crew, boat, id).Count(&inner).Error; err != nil {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		inner, err := store.Count[model.Place](tx, "boat_id = ? AND parent_id = ?", boat, id)
+		if err != nil {
 			return fmt.Errorf("looking into the place: %w", err)
 		}
 		if inner > 0 {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Other places stand in this one: take them out first."}
 		}
-		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&model.Place{})
-		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
+		err = store.Remove[model.Place](tx, "boat_id = ? AND id = ?", boat, id)
+		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "There is gear in this place: take it out first."}
 		}
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("place")
-		}
-		return done.Error
+		return kernel.Absent(err, "place")
 	})
 }
 
@@ -368,13 +362,13 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{boat, in}, func() (uuid.UUID, error) {
-			if err := BoatExists(tx, actor, boat); err != nil {
+			if err := BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err
 			}
 			row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.At[0], Y: in.At[1], Z: in.At[2], Version: 1}
-			return row.ID, kernel.Taken(tx.Create(&row).Error, "name", in.Name)
+			return row.ID, kernel.Taken(store.Add(tx, &row), "name", in.Name)
 		})
 		id = made
 		return err
@@ -384,14 +378,11 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 
 // RemovePost takes a post away that nobody is at.
 func (a *Wing) RemovePost(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Delete(&model.Post{})
-		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		err := store.Remove[model.Post](tx, "boat_id = ? AND id = ?", boat, id)
+		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Someone is at this post: put them elsewhere first."}
 		}
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("post")
-		}
-		return done.Error
+		return kernel.Absent(err, "post")
 	})
 }

@@ -9,10 +9,10 @@ import (
 // Wing has the use cases.
 type Wing struct {
 	*kernel.Kernel
-	Boats *aboard.BoatCache
+	boats *aboard.BoatCache
 }
 
 // New makes the wing.
 func New(k *kernel.Kernel, boats *aboard.BoatCache) *Wing {
-	return &Wing{Kernel: k, Boats: boats}
+	return &Wing{Kernel: k, boats: boats}
 }

@@ -11,10 +11,8 @@ import (
 	"ergasia/core/capacity"
 	"ergasia/core/float"
 	"ergasia/core/hull"
-	"ergasia/core/stow"
 	"ergasia/store/model"
 
-	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
@@ -31,10 +29,8 @@ func offsetLimit(length float64) float64 { return 10 + math.Pow(max(24-length, 0
 
 // crewTests puts the people aboard where each test wants them. Where nobody is
 // aboard two standard adults stand in.
-func (s laden) crewTests(laid map[uuid.UUID][]stow.Laid, l aboard.Ledger) []TestView {
-	empty := *s.Laden
-	empty.Stations = map[uuid.UUID]model.Station{}
-	base := empty.Ledger(laid).Load
+func (s laden) crewTests(l aboard.Ledger) []TestView {
+	base := s.Unmanned().Ledger().Load
 	base.Tanks = l.Load.Tanks
 	crew := s.Dressed()
 	if len(crew) == 0 {
@@ -184,7 +180,7 @@ func (s laden) overboard(base float.Load, crew []aboard.Person, limit float64) T
 }
 
 // swamped is how she lies full of water: as she is, and with her foam out or in.
-func (s laden) swamped(laid map[uuid.UUID][]stow.Laid) []SwampView {
+func (s laden) swamped() []SwampView {
 	foam := s.Craft.Input.Outfit.Foam
 	in := func(keep func(model.FoamInput) bool) (boxes [][2]r3.Vec) {
 		for _, f := range foam {
@@ -194,7 +190,7 @@ func (s laden) swamped(laid map[uuid.UUID][]stow.Laid) []SwampView {
 		}
 		return boxes
 	}
-	things := s.solidThings(laid)
+	things := s.solidThings()
 	list := []SwampView{s.swampedWith("As she is", in(func(f model.FoamInput) bool { return f.In }), things)}
 	some := slices.ContainsFunc(foam, func(f model.FoamInput) bool { return f.In })
 	all := !slices.ContainsFunc(foam, func(f model.FoamInput) bool { return !f.In })
@@ -207,7 +203,7 @@ func (s laden) swamped(laid map[uuid.UUID][]stow.Laid) []SwampView {
 	return list
 }
 
-func (s laden) solidThings(laid map[uuid.UUID][]stow.Laid) []float.Thing {
+func (s laden) solidThings() []float.Thing {
 	var list []float.Thing
 	for _, m := range s.Craft.Input.Outfit.Masses {
 		density := map[string]float64{"motor": float.MotorDensity, "battery": float.BatteryDensity, "fitting": float.GearDensity}[m.Kind]
@@ -215,8 +211,8 @@ func (s laden) solidThings(laid map[uuid.UUID][]stow.Laid) []float.Thing {
 			list = append(list, float.Thing{Name: m.Name, Kg: m.Kg, Density: density, At: m.At.R3(), Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.3}})
 		}
 	}
-	for _, g := range s.Aboard(laid) {
-		list = append(list, float.Thing{Name: g.Name, Kg: g.Kg, Density: float.GearDensity, At: g.Middle, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
+	for _, g := range s.Aboard() {
+		list = append(list, float.Thing{Name: g.Name, Kg: g.Mass.Kg, Density: float.GearDensity, At: g.Mass.At, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
 	}
 	for _, p := range s.Dressed() {
 		list = append(list, float.Thing{Name: p.Member.Name, Kg: p.Body.Kg, Density: float.PersonDensity, At: p.Body.At, Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})

@@ -12,11 +12,11 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/float"
 	"ergasia/core/hull"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // WhatIf is what a person wants to see done to the boat, on paper.
@@ -144,8 +144,8 @@ var floatCautions = []string{
 // Float works out everything about how a boat floats.
 func (a *Wing) Float(ctx context.Context, actor kernel.Actor, boat uuid.UUID, what WhatIf) (FloatReport, error) {
 	var s *aboard.Laden
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err = a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		s, err = a.where.Laden(tx, actor, boat)
 		return err
 	})
 	if err != nil {
@@ -155,25 +155,26 @@ func (a *Wing) Float(ctx context.Context, actor kernel.Actor, boat uuid.UUID, wh
 }
 
 func (s laden) floatReport(what WhatIf) (FloatReport, error) {
-	laid := s.Lies()
-	l := s.Ledger(laid)
+	solved := s.Solved()
 	if what.BilgeLitres > 0 {
 		tank, err := s.bilge(what.BilgeLitres)
 		if err != nil {
 			return FloatReport{}, err
 		}
+		l := s.Ledger()
 		l.Load.Tanks = append(l.Load.Tanks, tank)
+		solved = s.SolvedWith(l)
 	}
-	r := FloatReport{Now: s.FiguresOf(l), Verdicts: []Verdict{}, Curves: []CurveView{}, Openings: []OpeningView{}, Awash: []string{},
+	l := solved.Ledger
+	r := FloatReport{Now: s.FiguresOf(solved), Verdicts: []Verdict{}, Curves: []CurveView{}, Openings: []OpeningView{}, Awash: []string{},
 		Wind: []WindView{}, Band: Band{Behind: []ErrorOf{}}, Cautions: floatCautions}
-	solved := s.Craft.Float.Solve(l.Load, nil)
-	r.Tests = s.crewTests(laid, l)
-	r.Swamped = s.swamped(laid)
+	r.Tests = s.crewTests(l)
+	r.Swamped = s.swamped()
 	var err error
 	if r.Capacity, err = s.capacity(); err != nil {
 		return r, err
 	}
-	f := solved.Figures
+	f := solved.Result.Figures
 	if f == nil {
 		return r, nil
 	}

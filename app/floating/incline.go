@@ -52,7 +52,7 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	from := people[i].Body.At
 	to := from
 	to.Y = in.ToY
-	r, err := s.Craft.Float.Incline(s.Ledger(s.Lies()).Load, float.Inclining{Kg: people[i].Body.Kg, From: from, To: to,
+	r, err := s.Craft.Float.Incline(s.Ledger().Load, float.Inclining{Kg: people[i].Body.Kg, From: from, To: to,
 		Before: in.BeforeDeg, After: in.AfterDeg, SigmaDeg: in.SigmaDeg, HullKg: h.Kg, HullKZ: h.At[2]})
 	if err != nil {
 		return InclineFinding{}, refuse.Faulty(err)

@@ -2,7 +2,6 @@ package floating
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 
 	"ergasia/app/aboard"
@@ -10,11 +9,10 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/road"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 func trailerOf(t model.TrailerInput) road.Trailer {
@@ -71,8 +69,8 @@ var roadCautions = []string{
 // Road works out the trailer of a boat with the gear that rides in her.
 func (a *Wing) Road(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (Road, error) {
 	v := Road{Rows: []RoadRow{}, Things: []Riding{}, Liquids: []string{}, Lines: []string{}, Cautions: roadCautions}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
@@ -94,8 +92,8 @@ func (s laden) road(v *Road) {
 			v.Liquids = append(v.Liquids, t.Name)
 		}
 	}
-	for _, g := range s.Aboard(s.Lies()) {
-		r := Riding{GearID: g.ID, Name: g.Name, Place: g.Place.Name, Kg: g.Kg, X: g.Middle.X, Rides: g.Rides}
+	for _, g := range s.Aboard() {
+		r := Riding{GearID: g.ID, Name: g.Name, Place: g.Place.Name, Kg: g.Mass.Kg, X: g.Mass.At.X, Rides: g.Rides}
 		switch g.Rides {
 		case "car":
 			v.CarKg += r.Kg
@@ -131,13 +129,9 @@ func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uui
 	if err := trailerOf(in).Check(""); err != nil {
 		return refuse.Faulty(err)
 	}
-	text, err := json.Marshal(in)
-	if err != nil {
-		return fmt.Errorf("writing the trailer: %w", err)
-	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"trailer", boat, version, in}, func() (uuid.UUID, error) {
-			return boat, fleet.ChangeBoat(tx, actor, boat, version, map[string]any{"trailer": json.RawMessage(text)})
+			return boat, fleet.ChangeBoat(tx, boat, version, map[string]any{"trailer": &in})
 		})
 		return err
 	})
@@ -145,12 +139,12 @@ func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uui
 
 // Ride says in what a piece that belongs aboard rides on the road.
 func (a *Wing) Ride(ctx context.Context, actor kernel.Actor, boat, gear uuid.UUID, in string) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		var row model.Stowage
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND gear_id = ? AND boat_id = ?", actor.Crew, gear, boat).Take(&row).Error
+		err := store.Locked(tx, &row, "gear_id = ? AND boat_id = ?", gear, boat)
 		if err != nil {
 			return kernel.Absent(err, "gear aboard")
 		}
-		return tx.Model(&model.Stowage{}).Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Update("rides", in).Error
+		return store.Set[model.Stowage](tx, map[string]any{"rides": in}, "gear_id = ?", gear)
 	})
 }

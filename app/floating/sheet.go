@@ -8,17 +8,17 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/core/units"
 	"ergasia/formats/sheet"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // Sheet draws a boat for paper as she floats now, as SVG or PDF.
 func (a *Wing) Sheet(ctx context.Context, actor kernel.Actor, boat uuid.UUID, kind string, dimensions bool) ([]byte, error) {
 	var s *aboard.Laden
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err = a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		s, err = a.where.Laden(tx, actor, boat)
 		return err
 	})
 	if err != nil {
@@ -43,7 +43,7 @@ func (s laden) sheet(dimensions bool) sheet.Sheet {
 	for _, p := range s.Craft.Hull.FloodPoints {
 		d.Floods = append(d.Floods, sheet.Spot{Name: p.Name, At: model.VecOf(p.At)})
 	}
-	if a := s.Figures(s.Lies()).Attitude; a != nil {
+	if a := s.Figures().Attitude; a != nil {
 		d.Water = &[2]float64{a.DraftAft, a.DraftFwd}
 	}
 	return d

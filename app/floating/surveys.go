@@ -20,7 +20,6 @@ import (
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // ReadingInput is a freeboard read with a tape.
@@ -100,8 +99,7 @@ func (s laden) floatCheck(in FloatCheckInput) (FloatFinding, error) {
 	if err := in.check(); err != nil {
 		return FloatFinding{}, err
 	}
-	laid := s.Lies()
-	l := s.Ledger(laid)
+	l := s.Ledger()
 	v := in.survey()
 	v.Z = s.foundAt()
 	f, err := s.Craft.Float.Survey(l.Load, v, s.candidates(l))
@@ -233,8 +231,8 @@ func (s laden) hullMass() *model.FixedMass {
 // TrySurvey works a check out without keeping it; one of the inputs is nil.
 func (a *Wing) TrySurvey(ctx context.Context, actor kernel.Actor, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (SurveyResult, error) {
 	var r SurveyResult
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
@@ -265,9 +263,9 @@ func (s laden) survey(readings *FloatCheckInput, walk *InclineInput) (SurveyResu
 // KeepSurvey works a check out and keeps it as a record.
 func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (uuid.UUID, error) {
 	var id uuid.UUID
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"survey", boat, readings, walk}, func() (uuid.UUID, error) {
-			s, err := a.where.Snapshot(tx, actor, boat)
+			s, err := a.where.Laden(tx, actor, boat)
 			if err != nil {
 				return uuid.Nil, err
 			}
@@ -286,7 +284,7 @@ func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uui
 			if row.Result, err = json.Marshal(result); err != nil {
 				return uuid.Nil, fmt.Errorf("writing the check: %w", err)
 			}
-			return row.ID, tx.Create(&row).Error
+			return row.ID, store.Add(tx, &row)
 		})
 		id = made
 		return err
@@ -322,14 +320,14 @@ const keptSurveys = 50
 // Surveys lists the checks of a boat.
 func (a *Wing) Surveys(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (Surveys, error) {
 	v := Surveys{Kept: []SurveyView{}}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
 		v.Version, v.Points = s.Boat.Version, laden{Laden: s}.tapePoints()
 		var rows []model.Survey
-		if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Order("at DESC, id").Limit(keptSurveys).Find(&rows).Error; err != nil {
+		if err := store.Some(tx, &rows, keptSurveys, "at DESC, id", "boat_id = ?", boat); err != nil {
 			return fmt.Errorf("reading the checks: %w", err)
 		}
 		for _, r := range rows {
@@ -374,9 +372,9 @@ func (s laden) tapePoints() []TapePoint {
 // AcceptSurvey changes the boat as a check proposed. Only a kept check's own
 // proposal can be accepted, once, and by whoever may change the boat.
 func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID, version int, kind string) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		var row model.Survey
-		if err := tx.Where("crew_id = ? AND boat_id = ? AND id = ?", actor.Crew, boat, id).Take(&row).Error; err != nil {
+		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
 			return kernel.Absent(err, "check")
 		}
 		if row.Accepted != nil {
@@ -390,7 +388,7 @@ func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uu
 		if p == nil {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "The check proposes no such correction."}
 		}
-		c, err := a.fleet.Craft(tx, actor, boat)
+		_, c, err := a.fleet.Craft(tx, boat)
 		if err != nil {
 			return err
 		}
@@ -398,16 +396,11 @@ func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uu
 		if err != nil {
 			return err
 		}
-		text, err := json.Marshal(outfit)
-		if err != nil {
-			return fmt.Errorf("writing the boat: %w", err)
-		}
-		if err := fleet.ChangeBoat(tx, actor, boat, version, map[string]any{"outfit": json.RawMessage(text)}); err != nil {
+		if err := fleet.ChangeBoat(tx, boat, version, map[string]any{"outfit": outfit}); err != nil {
 			return err
 		}
 		now := a.Now()
-		return tx.Model(&model.Survey{}).Where("crew_id = ? AND id = ?", actor.Crew, id).
-			Updates(map[string]any{"accepted": kind, "accepted_by": actor.Member, "accepted_at": now}).Error
+		return store.Set[model.Survey](tx, map[string]any{"accepted": kind, "accepted_by": actor.Member, "accepted_at": now}, "id = ?", id)
 	})
 }
 

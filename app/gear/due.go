@@ -4,10 +4,10 @@ import (
 	"fmt"
 
 	"ergasia/app/kernel"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // ServiceInput is a service that comes round; nought is not counted so.
@@ -28,10 +28,10 @@ type ServiceView struct {
 	LastTrips int     `json:"last_trips"`
 }
 
-func services(tx *gorm.DB, actor kernel.Actor, gear uuid.UUID) ([]ServiceView, error) {
+func services(tx *store.Tx, gear uuid.UUID) ([]ServiceView, error) {
 	list := []ServiceView{}
 	var rows []model.Service
-	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Order("what, id").Find(&rows).Error; err != nil {
+	if err := store.All(tx, &rows, "what, id", "gear_id = ?", gear); err != nil {
 		return nil, fmt.Errorf("loading services: %w", err)
 	}
 	for _, r := range rows {

@@ -6,10 +6,10 @@ import (
 	"slices"
 	"strings"
 
+	"ergasia/app/aboard"
 	"ergasia/app/fleet"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
-	"ergasia/app/where"
 	"ergasia/core/check"
 	"ergasia/core/entry"
 	"ergasia/core/units"
@@ -17,7 +17,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // LineView is what a line of text was read as.
@@ -37,8 +36,8 @@ type LinesView struct {
 }
 
 // known gives the names that a line may use, and what each means.
-func (a *Wing) knownInLines(tx *gorm.DB, actor kernel.Actor) (entry.Known, map[string]model.Whereabouts, map[string]uuid.UUID, error) {
-	p, err := loadPlaces(tx, actor)
+func knownInLines(tx *store.Tx, actor kernel.Actor) (entry.Known, map[string]model.Whereabouts, map[string]uuid.UUID, error) {
+	p, err := loadPlaces(tx)
 	if err != nil {
 		return entry.Known{}, nil, nil, err
 	}
@@ -82,14 +81,14 @@ func sortedIDs(m map[uuid.UUID]string) []uuid.UUID {
 // line says so.
 func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, text string, commit bool) (LinesView, error) {
 	view := LinesView{Lines: []LineView{}, Made: []uuid.UUID{}}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"lines", text, commit}, func() (uuid.UUID, error) {
 			if commit {
-				if err := where.LockMoves(tx, actor); err != nil {
+				if err := tx.Lock(); err != nil {
 					return uuid.Nil, err
 				}
 			}
-			k, places, owners, err := a.knownInLines(tx, actor)
+			k, places, owners, err := knownInLines(tx, actor)
 			if err != nil {
 				return uuid.Nil, err
 			}
@@ -142,24 +141,14 @@ func lineView(e entry.Entry, owners map[string]uuid.UUID) LineView {
 }
 
 // addLine makes the piece, and puts it where the line says if it goes there.
-func (a *Wing) addLine(tx *gorm.DB, actor kernel.Actor, l *LineView, places map[string]model.Whereabouts) (uuid.UUID, error) {
+func (a *Wing) addLine(tx *store.Tx, actor kernel.Actor, l *LineView, places map[string]model.Whereabouts) (uuid.UUID, error) {
 	id, err := a.saveGear(tx, actor, uuid.Nil, 0, l.Gear.Row(actor))
 	if err != nil || l.Place == "" {
 		return id, err
 	}
 	at := places[l.Place]
-	in := where.PutInput{To: "quay"}
-	switch {
-	case at.InsideID != nil:
-		in.To, in.BoxID = "box", at.InsideID
-	case at.PlaceID != nil:
-		in.To, in.PlaceID = "place", at.PlaceID
-	case at.ShedID != nil:
-		in.To, in.ShedID = "shed", at.ShedID
-	case at.HeldBy != nil:
-		in.To, in.MemberID = "person", at.HeldBy
-	}
-	said, _, err := a.where.PutIn(tx, actor, id, in)
+	in := aboard.MoveInput{GearID: &id, BoxID: at.InsideID, PlaceID: at.PlaceID, ShedID: at.ShedID, HolderID: at.HeldBy}
+	said, _, err := a.where.MoveIn(tx, actor, in)
 	if refusal, is := err.(*refuse.Error); is && refusal.Kind == refuse.Refused {
 		l.Doubts = append(l.Doubts, refusal.Sentence+" It is on the quay.")
 		return id, nil
@@ -191,17 +180,15 @@ const copyMost = 500
 // second boat that is to carry the same. Serial numbers, dates and photos stay
 // with the old; what has no twin to be weighed is a guess.
 func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, gear []uuid.UUID) (n int, err error) {
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"copy", boat, gear}, func() (uuid.UUID, error) {
-			if err := fleet.BoatExists(tx, actor, boat); err != nil {
+			if err := fleet.BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err
 			}
-			q := tx.Where("crew_id = ? AND id IN (SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id = ?)", actor.Crew, actor.Crew, boat)
-			if len(gear) > 0 {
-				q = q.Where("id IN ?", gear)
-			}
 			var rows []model.Gear
-			if err := q.Order("sort_name, id").Limit(copyMost + 1).Find(&rows).Error; err != nil {
+			err := store.Some(tx, &rows, copyMost+1, "sort_name, id", "id IN (SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id = ?) AND (? OR id IN ?)",
+				actor.Crew, boat, len(gear) == 0, append(gear, uuid.Nil))
+			if err != nil {
 				return uuid.Nil, fmt.Errorf("loading what is copied: %w", err)
 			}
 			if len(rows) == 0 {
@@ -218,13 +205,13 @@ func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.
 	return n, err
 }
 
-func (a *Wing) copyGear(tx *gorm.DB, actor kernel.Actor, rows []model.Gear) error {
+func (a *Wing) copyGear(tx *store.Tx, actor kernel.Actor, rows []model.Gear) error {
 	fresh := map[uuid.UUID]uuid.UUID{}
 	for i := range rows {
 		fresh[rows[i].ID] = store.NewID()
 	}
 	var inside []model.Stowage
-	if err := tx.Where("crew_id = ? AND gear_id IN ?", actor.Crew, sortedKeys(fresh)).Find(&inside).Error; err != nil {
+	if err := store.All(tx, &inside, "", "gear_id IN ?", sortedKeys(fresh)); err != nil {
 		return fmt.Errorf("loading what lies in what: %w", err)
 	}
 	at := map[uuid.UUID]model.Stowage{}

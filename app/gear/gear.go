@@ -17,8 +17,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // GearInput is what is said of a thing, or of some alike that go together.
@@ -175,9 +173,9 @@ func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		return GearView{}, err
 	}
 	var now model.Gear
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
-			if err := in.refers(tx, actor); err != nil {
+			if err := in.refers(tx); err != nil {
 				return id, err
 			}
 			return a.saveGear(tx, actor, id, version, in.Row(actor))
@@ -185,33 +183,33 @@ func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		if err != nil {
 			return err
 		}
-		return kernel.Absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, made).Take(&now).Error, "gear")
+		return kernel.Absent(store.One(tx, &now, "id = ?", made), "gear")
 	})
 	return ViewGear(now), err
 }
 
 // refers says whether the owner, and what it is a spare for, are of this crew.
-func (in GearInput) refers(tx *gorm.DB, actor kernel.Actor) error {
+func (in GearInput) refers(tx *store.Tx) error {
 	if in.OwnerID != nil {
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *in.OwnerID).Take(&model.Member{}).Error; err != nil {
+		if err := store.Exists[model.Member](tx, "id = ?", *in.OwnerID); err != nil {
 			return kernel.Absent(err, "person")
 		}
 	}
 	if in.SparesFor != nil {
-		if err := tx.Select("id").Where("crew_id = ? AND id = ?", actor.Crew, *in.SparesFor).Take(&model.Gear{}).Error; err != nil {
+		if err := store.Exists[model.Gear](tx, "id = ?", *in.SparesFor); err != nil {
 			return kernel.Absent(err, "gear that this is a spare for")
 		}
 	}
 	return nil
 }
 
-func (a *Wing) saveGear(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, version int, row model.Gear) (uuid.UUID, error) {
+func (a *Wing) saveGear(tx *store.Tx, actor kernel.Actor, id uuid.UUID, version int, row model.Gear) (uuid.UUID, error) {
 	if id == uuid.Nil {
 		row.ID = store.NewID()
 		return row.ID, a.CreateGear(tx, actor, []model.Gear{row}, map[uuid.UUID]model.Stowage{})
 	}
 	var was model.Gear
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+	if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 		return id, kernel.Absent(err, "gear")
 	}
 	if was.Version != version {
@@ -222,20 +220,19 @@ func (a *Wing) saveGear(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, version i
 
 // ChangeGear writes new values over a row that is locked, and notes in its
 // history what a crew will ask about later.
-func (a *Wing) ChangeGear(tx *gorm.DB, actor kernel.Actor, was, row model.Gear) error {
+func (a *Wing) ChangeGear(tx *store.Tx, actor kernel.Actor, was, row model.Gear) error {
 	row.ID, row.Version, row.Hours, row.Trips, row.UsedAt = was.ID, was.Version+1, was.Hours, was.Trips, a.Now()
 	if was.Container() && (!row.Container() || row.Count != 1) {
-		var n int64
-		if err := tx.Model(&model.Stowage{}).Where("crew_id = ? AND inside_id = ?", actor.Crew, was.ID).Count(&n).Error; err != nil {
+		n, err := store.Count[model.Stowage](tx, "inside_id = ?", was.ID)
+		if err != nil {
 			return fmt.Errorf("looking what it holds: %w", err)
 		}
 		if n > 0 {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %d things: take them out before it becomes no container, or several.", was.Name, n)}
 		}
 	}
-	done := tx.Model(&model.Gear{}).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, was.ID, was.Version).Select("*").Updates(&row)
-	if done.Error != nil {
-		return refersToItself(done.Error)
+	if err := store.Save(tx, &row, was.ID, was.Version); err != nil {
+		return refersToItself(err)
 	}
 	if was.Name != row.Name || was.Nickname != row.Nickname || was.Serial != row.Serial || !slices.Equal(was.Tags, row.Tags) {
 		if err := indexWords(tx, actor, row); err != nil {
@@ -251,7 +248,7 @@ func (a *Wing) ChangeGear(tx *gorm.DB, actor kernel.Actor, was, row model.Gear) 
 }
 
 func refersToItself(err error) error {
-	if errors.Is(err, gorm.ErrCheckConstraintViolated) {
+	if errors.Is(err, store.ErrIllegal) {
 		return refuse.Faulty(check.Faults{{Field: "spares_for", Want: "a thing is no spare for itself"}})
 	}
 	return err
@@ -272,16 +269,16 @@ func changesOf(was, row model.Gear) map[string]string {
 	return notes
 }
 
-func (a *Wing) Note(tx *gorm.DB, actor kernel.Actor, gear uuid.UUID, kind, text string) error {
+func (a *Wing) Note(tx *store.Tx, actor kernel.Actor, gear uuid.UUID, kind, text string) error {
 	row := model.GearNote{ID: store.NewID(), CrewID: actor.Crew, GearID: gear, At: a.Now(), ByMember: actor.Member, Kind: kind, Text: text}
-	if err := tx.Create(&row).Error; err != nil {
+	if err := store.Add(tx, &row); err != nil {
 		return fmt.Errorf("keeping the history: %w", err)
 	}
 	return nil
 }
 
 // CreateGear writes new gear, its words, and where each is: on the quay unless told.
-func (a *Wing) CreateGear(tx *gorm.DB, actor kernel.Actor, rows []model.Gear, at map[uuid.UUID]model.Stowage) error {
+func (a *Wing) CreateGear(tx *store.Tx, actor kernel.Actor, rows []model.Gear, at map[uuid.UUID]model.Stowage) error {
 	stowage := make([]model.Stowage, len(rows))
 	for i := range rows {
 		rows[i].Version, rows[i].UsedAt = 1, a.Now()
@@ -291,20 +288,20 @@ func (a *Wing) CreateGear(tx *gorm.DB, actor kernel.Actor, rows []model.Gear, at
 		}
 		stowage[i].GearID, stowage[i].CrewID, stowage[i].Since = rows[i].ID, actor.Crew, a.Now()
 	}
-	if err := tx.CreateInBatches(&rows, 500).Error; err != nil {
-		if errors.Is(err, gorm.ErrDuplicatedKey) {
+	if err := store.AddAll(tx, rows); err != nil {
+		if errors.Is(err, store.ErrTaken) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "An id in this list is taken: leave the id empty for new gear."}
 		}
 		return fmt.Errorf("keeping the gear: %w", refersToItself(err))
 	}
-	if err := tx.CreateInBatches(&stowage, 1000).Error; err != nil {
-		return fmt.Errorf("keeping where the gear is: %w", err)
+	if err := where.Begin(tx, actor, stowage); err != nil {
+		return err
 	}
 	return indexWords(tx, actor, rows...)
 }
 
 // indexWords keeps the words by which gear is found.
-func indexWords(tx *gorm.DB, actor kernel.Actor, rows ...model.Gear) error {
+func indexWords(tx *store.Tx, actor kernel.Actor, rows ...model.Gear) error {
 	ids := make([]uuid.UUID, len(rows))
 	var known []model.GearWord
 	vocabulary := map[string]bool{}
@@ -319,7 +316,7 @@ func indexWords(tx *gorm.DB, actor kernel.Actor, rows ...model.Gear) error {
 			vocabulary[w] = true
 		}
 	}
-	if err := tx.Where("crew_id = ? AND gear_id IN ?", actor.Crew, ids).Delete(&model.GearWord{}).Error; err != nil {
+	if err := store.Remove[model.GearWord](tx, "gear_id IN ?", ids); err != nil && !errors.Is(err, store.ErrNone) {
 		return fmt.Errorf("forgetting old words: %w", err)
 	}
 	if len(known) == 0 {
@@ -330,11 +327,10 @@ func indexWords(tx *gorm.DB, actor kernel.Actor, rows ...model.Gear) error {
 		words = append(words, model.Word{CrewID: actor.Crew, Word: w})
 	}
 	slices.SortFunc(words, func(a, b model.Word) int { return strings.Compare(a.Word, b.Word) }) // one order, so that no two wait for each other
-	again := clause.OnConflict{DoNothing: true}
-	if err := tx.Clauses(again).CreateInBatches(&words, 2000).Error; err != nil {
+	if _, err := store.AddNew(tx, words); err != nil {
 		return fmt.Errorf("keeping new words: %w", err)
 	}
-	if err := tx.Clauses(again).CreateInBatches(&known, 2000).Error; err != nil {
+	if _, err := store.AddNew(tx, known); err != nil {
 		return fmt.Errorf("keeping the gear's words: %w", err)
 	}
 	return nil
@@ -343,35 +339,29 @@ func indexWords(tx *gorm.DB, actor kernel.Actor, rows ...model.Gear) error {
 // RemoveGear takes a thing off the crew's list, and out of its place. What it
 // held stays where it was, out of the box.
 func (a *Wing) RemoveGear(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error { return removeGear(tx, actor, id) })
+	return a.In(ctx, actor, func(tx *store.Tx) error { return removeGear(tx, actor, id) })
 }
 
-func removeGear(tx *gorm.DB, actor kernel.Actor, id uuid.UUID) error {
-	if err := where.LockMoves(tx, actor); err != nil {
+func removeGear(tx *store.Tx, actor kernel.Actor, id uuid.UUID) error {
+	if err := tx.Lock(); err != nil {
 		return err
 	}
-	err := tx.Exec(`UPDATE stowage SET inside_id = (SELECT inside_id FROM stowage WHERE crew_id = @crew AND gear_id = @gear), version = version + 1
-		WHERE crew_id = @crew AND inside_id = @gear`, map[string]any{"crew": actor.Crew, "gear": id}).Error
-	if err != nil {
-		return fmt.Errorf("taking out what it held: %w", err)
+	if err := where.Empty(tx, actor, id); err != nil {
+		return err
 	}
-	done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&model.Gear{})
-	if done.Error == nil && done.RowsAffected == 0 {
-		return refuse.Missing("gear")
-	}
-	return done.Error
+	return kernel.Absent(store.Remove[model.Gear](tx, "id = ?", id), "gear")
 }
 
 // SplitGear takes n of several alike as a piece of gear of its own, in the same place.
 func (a *Wing) SplitGear(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version, n int) (GearView, error) {
 	var part model.Gear
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"split", id, version, n}, func() (uuid.UUID, error) {
-			if err := where.LockMoves(tx, actor); err != nil {
+			if err := tx.Lock(); err != nil {
 				return uuid.Nil, err
 			}
 			var was model.Gear
-			if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+			if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 				return uuid.Nil, kernel.Absent(err, "gear")
 			}
 			if was.Version != version {
@@ -385,14 +375,14 @@ func (a *Wing) SplitGear(ctx context.Context, actor kernel.Actor, key, id uuid.U
 		if err != nil {
 			return err
 		}
-		return kernel.Absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, made).Take(&part).Error, "gear")
+		return kernel.Absent(store.One(tx, &part, "id = ?", made), "gear")
 	})
 	return ViewGear(part), err
 }
 
-func (a *Wing) split(tx *gorm.DB, actor kernel.Actor, was model.Gear, n int) (uuid.UUID, error) {
+func (a *Wing) split(tx *store.Tx, actor kernel.Actor, was model.Gear, n int) (uuid.UUID, error) {
 	var at model.Stowage
-	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, was.ID).Take(&at).Error; err != nil {
+	if err := store.One(tx, &at, "gear_id = ?", was.ID); err != nil {
 		return uuid.Nil, kernel.Absent(err, "gear")
 	}
 	if at.Kind == "lent" {
@@ -429,9 +419,9 @@ func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, in, func() (uuid.UUID, error) {
-			if err := (GearInput{OwnerID: in.OwnerID}).refers(tx, actor); err != nil {
+			if err := (GearInput{OwnerID: in.OwnerID}).refers(tx); err != nil {
 				return uuid.Nil, err
 			}
 			for _, id := range in.Gear {
@@ -445,12 +435,12 @@ func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID
 	})
 }
 
-func (a *Wing) changeOneOfMany(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, in BulkInput) error {
+func (a *Wing) changeOneOfMany(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in BulkInput) error {
 	if in.Remove {
 		return removeGear(tx, actor, id)
 	}
 	var was model.Gear
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+	if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 		return kernel.Absent(err, "gear")
 	}
 	row := was

@@ -13,11 +13,10 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/where"
 	"ergasia/core/check"
-	"ergasia/core/find"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // GearQuery says which gear is listed, in what order, from where on.
@@ -98,13 +97,13 @@ func (a *Wing) Gear(ctx context.Context, actor kernel.Actor, q GearQuery) (GearP
 	if err := q.check(); err != nil {
 		return page, err
 	}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		sql, args, err := q.sql(tx, actor)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		sql, args, err := q.sql(tx)
 		if err != nil || sql == "" {
 			return err
 		}
-		var rows []GearAt
-		if err := tx.Raw(sql, args).Scan(&rows).Error; err != nil {
+		var rows []At
+		if err := tx.Read(&rows, sql, args); err != nil {
 			return fmt.Errorf("listing the gear: %w", err)
 		}
 		if len(rows) > q.Limit {
@@ -116,75 +115,14 @@ func (a *Wing) Gear(ctx context.Context, actor kernel.Actor, q GearQuery) (GearP
 			}
 			page.Next = c.Text()
 		}
-		page.Rows, err = a.GearRows(tx, actor, rows)
+		page.Rows, err = ViewRows(tx, rows)
 		return err
 	})
 	return page, err
 }
 
-// sql is the query of a page and one row more; empty where nothing can answer.
-func (q GearQuery) sql(tx *gorm.DB, actor kernel.Actor) (string, map[string]any, error) {
-	args := map[string]any{"crew": actor.Crew}
-	wheres := []string{"gear.crew_id = @crew"}
-	and := func(key, condition string, value any) {
-		wheres, args[key] = append(wheres, condition), value
-	}
-	for _, f := range []struct {
-		key, condition string
-		id             *uuid.UUID
-	}{{"boat", "at.boat_id = @boat", q.Boat}, {"place", "at.place_id = @place", q.Place}, {"shed", "at.shed_id = @shed", q.Shed},
-		{"inside", "at.inside_id = @inside", q.Inside}, {"owner", "gear.owner_id = @owner", q.Owner}} {
-		if f.id != nil {
-			and(f.key, f.condition, *f.id)
-		}
-	}
-	if q.Kind != "" {
-		and("kind", "at.kind = @kind", q.Kind)
-	}
-	if q.Tag != "" {
-		and("tag", "EXISTS (SELECT FROM gear_word w WHERE w.crew_id = @crew AND w.gear_id = gear.id AND w.word = @tag)", find.Tag(q.Tag))
-	}
-	if q.Only != "" {
-		wheres = append(wheres, Onlies[q.Only])
-	}
-	with := ""
-	if terms := find.Words(q.Text); len(terms) > 0 {
-		known, err := knownNames(tx, actor)
-		if err != nil {
-			return "", nil, err
-		}
-		t, err := termQuery(tx, actor, terms[:min(len(terms), find.MaxTerms)], known, hitsListed)
-		if err != nil || t == nil {
-			return "", nil, err
-		}
-		for k, v := range t.args {
-			args[k] = v
-		}
-		with = t.with + " "
-		wheres = append(wheres, "gear.id IN (SELECT gear.id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id"+t.where+")")
-	}
-	order := "gear.sort_name, gear.id"
-	if q.Sort == "recent" {
-		order = "gear.used_at DESC, gear.id"
-	}
-	if q.After != "" {
-		c, err := readCursor(q.After)
-		if err != nil {
-			return "", nil, err
-		}
-		and("id", "", c.ID)
-		wheres = wheres[:len(wheres)-1]
-		if q.Sort == "recent" {
-			and("used", "gear.used_at <= @used AND (gear.used_at < @used OR gear.id > @id)", c.Used)
-		} else {
-			and("name", "(gear.sort_name, gear.id) > (@name, @id)", c.Name)
-		}
-	}
-	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, GearColumns, GearFrom, strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
-}
-
-// GearRows adds where each is, and what it holds.
-func (a *Wing) GearRows(tx *gorm.DB, actor kernel.Actor, rows []GearAt) ([]GearRow, error) {
+// ViewRows adds where each is, and what it holds.
+func ViewRows(tx *store.Tx, rows []At) ([]GearRow, error) {
 	list := []GearRow{}
 	stowage := make([]model.Stowage, len(rows))
 	var containers []uuid.UUID
@@ -194,11 +132,11 @@ func (a *Wing) GearRows(tx *gorm.DB, actor kernel.Actor, rows []GearAt) ([]GearR
 			containers = append(containers, r.ID)
 		}
 	}
-	n, err := a.where.Namer(tx, actor, stowage)
+	n, err := where.Names(tx, stowage)
 	if err != nil {
 		return nil, err
 	}
-	held, err := HeldBy(tx, actor, containers)
+	held, err := HeldBy(tx, containers)
 	if err != nil {
 		return nil, err
 	}
@@ -207,33 +145,6 @@ func (a *Wing) GearRows(tx *gorm.DB, actor kernel.Actor, rows []GearAt) ([]GearR
 		list = append(list, GearRow{GearView: ViewGear(r.Gear), Spot: n.Spot(r.Stowage), Holds: h.N, TotalKg: r.Kg*float64(r.Count) + h.Kg})
 	}
 	return list, nil
-}
-
-type holding struct {
-	Box uuid.UUID
-	N   int
-	Kg  float64
-}
-
-// HeldBy counts and weighs what containers hold, at any depth.
-func HeldBy(tx *gorm.DB, actor kernel.Actor, containers []uuid.UUID) (map[uuid.UUID]holding, error) {
-	held := map[uuid.UUID]holding{}
-	if len(containers) == 0 {
-		return held, nil
-	}
-	var list []holding
-	err := tx.Raw(`WITH RECURSIVE held AS (
-			SELECT inside_id AS box, gear_id FROM stowage WHERE crew_id = @crew AND inside_id IN @boxes
-			UNION SELECT held.box, s.gear_id FROM held JOIN stowage s ON s.crew_id = @crew AND s.inside_id = held.gear_id)
-		SELECT held.box, count(*) AS n, sum(gear.kg * gear.count) AS kg FROM held JOIN gear ON gear.crew_id = @crew AND gear.id = held.gear_id GROUP BY held.box`,
-		map[string]any{"crew": actor.Crew, "boxes": containers}).Scan(&list).Error
-	if err != nil {
-		return nil, fmt.Errorf("weighing what boxes hold: %w", err)
-	}
-	for _, h := range list {
-		held[h.Box] = h
-	}
-	return held, nil
 }
 
 // GearSummary is the whole list in figures.
@@ -249,23 +160,16 @@ type GearSummary struct {
 // Summary counts and weighs everything.
 func (a *Wing) Summary(ctx context.Context, actor kernel.Actor) (GearSummary, error) {
 	s := GearSummary{Kinds: map[string]int{}, Tags: []string{}}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		var kinds []struct {
-			Kind                       string
-			Entries, Pieces, Unweighed int
-			Kg                         float64
-		}
-		err := tx.Raw(`SELECT at.kind, count(*) AS entries, sum(gear.count) AS pieces, count(*) FILTER (WHERE gear.mass_known = 'guess') AS unweighed,
-			coalesce(sum(gear.kg * gear.count), 0) AS kg`+GearFrom+" WHERE gear.crew_id = ? GROUP BY at.kind", actor.Crew).Scan(&kinds).Error
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		kinds, err := countKinds(tx)
 		if err != nil {
-			return fmt.Errorf("counting the gear: %w", err)
+			return err
 		}
 		for _, k := range kinds {
 			s.Entries, s.Pieces, s.Unweighed, s.Kg = s.Entries+k.Entries, s.Pieces+k.Pieces, s.Unweighed+k.Unweighed, s.Kg+k.Kg
 			s.Kinds[k.Kind] = k.Entries
 		}
-		var tags []string
-		err = tx.Raw("SELECT word FROM word WHERE crew_id = ? AND word >= '#' AND word < '$' ORDER BY word LIMIT 300", actor.Crew).Scan(&tags).Error
+		tags, err := tagsOf(tx)
 		for _, t := range tags {
 			s.Tags = append(s.Tags, strings.ReplaceAll(strings.TrimPrefix(t, "#"), "-", " "))
 		}
@@ -300,54 +204,57 @@ const notesShown = 60
 // GearOne gives everything about one piece.
 func (a *Wing) GearOne(ctx context.Context, actor kernel.Actor, id uuid.UUID) (GearDetail, error) {
 	d := GearDetail{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		of := func(into *[]GearRow, condition string, limit int) error {
-			var rows []GearAt
-			err := tx.Raw("SELECT "+GearColumns+GearFrom+" WHERE gear.crew_id = ? AND "+condition+" ORDER BY gear.sort_name, gear.id LIMIT ?", actor.Crew, id, limit).
-				Scan(&rows).Error
+			rows, err := Rows(tx, "WHERE gear.crew_id = @crew AND "+condition+" ORDER BY gear.sort_name, gear.id LIMIT @most",
+				store.Args{"id": id, "most": limit})
 			if err != nil {
-				return fmt.Errorf("loading gear: %w", err)
+				return err
 			}
-			*into, err = a.GearRows(tx, actor, rows)
+			*into, err = ViewRows(tx, rows)
 			return err
 		}
 		var self []GearRow
-		if err := of(&self, "gear.id = ?", 1); err != nil {
+		if err := of(&self, "gear.id = @id", 1); err != nil {
 			return err
 		}
 		if len(self) == 0 {
 			return refuse.Missing("gear")
 		}
 		d.GearRow = self[0]
-		if err := of(&d.Holdings, "at.inside_id = ?", 500); err != nil {
+		if err := of(&d.Holdings, "at.inside_id = @id", 500); err != nil {
 			return err
 		}
-		if err := of(&d.Spares, "gear.spares_for = ?", 100); err != nil {
+		if err := of(&d.Spares, "gear.spares_for = @id", 100); err != nil {
 			return err
 		}
-		return a.gearRest(tx, actor, id, &d)
+		return gearRest(tx, id, &d)
 	})
 	return d, err
 }
 
 // gearRest adds a piece's history, services, bookings, pictures and code.
-func (a *Wing) gearRest(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, d *GearDetail) (err error) {
-	d.Notes = []NoteView{}
-	err = tx.Raw(`SELECT n.at, member.name AS by, n.kind, n.text FROM gear_note n JOIN member ON member.crew_id = n.crew_id AND member.id = n.by_member
-		WHERE n.crew_id = ? AND n.gear_id = ? ORDER BY n.at DESC, n.id DESC LIMIT ?`, actor.Crew, id, notesShown).Scan(&d.Notes).Error
-	if err != nil {
-		return fmt.Errorf("reading the history: %w", err)
-	}
-	if d.Services, err = services(tx, actor, id); err != nil {
+func gearRest(tx *store.Tx, id uuid.UUID, d *GearDetail) (err error) {
+	if d.Notes, err = notes(tx, id); err != nil {
 		return err
 	}
-	if d.Bookings, err = bookings(tx, actor, id); err != nil {
+	if d.Services, err = services(tx, id); err != nil {
 		return err
 	}
-	if d.Photos, err = fleet.PhotosOf(tx, actor, "photo.gear_id", id); err != nil {
+	if d.Bookings, err = bookings(tx, id); err != nil {
 		return err
 	}
-	return tx.Raw("SELECT code FROM label WHERE crew_id = ? AND gear_id = ?", actor.Crew, id).Scan(&d.Code).Error
+	if d.Photos, err = fleet.PhotosOf(tx, "photo.gear_id", id); err != nil {
+		return err
+	}
+	var labels []model.Label
+	if err := store.All(tx, &labels, "code", "gear_id = ?", id); err != nil {
+		return fmt.Errorf("looking for its label: %w", err)
+	}
+	for _, l := range labels {
+		d.Code = l.Code
+	}
+	return nil
 }
 
 // NoteInput is a line for a piece's history.
@@ -368,14 +275,10 @@ func (a *Wing) AddNote(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"note", id, in}, func() (uuid.UUID, error) {
-			done := tx.Exec("UPDATE gear SET used_at = ? WHERE crew_id = ? AND id = ?", a.Now(), actor.Crew, id)
-			if done.Error != nil {
-				return id, fmt.Errorf("noting the use: %w", done.Error)
-			}
-			if done.RowsAffected == 0 {
-				return id, refuse.Missing("gear")
+			if err := store.SetOne[model.Gear](tx, map[string]any{"used_at": a.Now()}, "id = ?", id); err != nil {
+				return id, kernel.Absent(err, "gear")
 			}
 			return id, a.Note(tx, actor, id, in.Kind, in.Text)
 		})

@@ -13,14 +13,11 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/where"
 	"ergasia/core/stow"
-	"ergasia/core/units"
 	"ergasia/formats/table"
 	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // RowFate is what becomes of a row of a table.
@@ -44,10 +41,10 @@ type ImportView struct {
 // importer reads a table against what a crew has.
 type importer struct {
 	wing   *Wing
-	tx     *gorm.DB
+	tx     *store.Tx
 	actor  kernel.Actor
 	places *placeTexts
-	was    map[uuid.UUID]GearAt // gear of the crew that the table names by id
+	was    map[uuid.UUID]At // gear of the crew that the table names by id
 	rows   []*importRow
 	byID   map[uuid.UUID]*importRow
 }
@@ -72,14 +69,14 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 	if err != nil {
 		return view, err
 	}
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), commit}, func() (uuid.UUID, error) {
 			if commit {
-				if err := where.LockMoves(tx, actor); err != nil {
+				if err := tx.Lock(); err != nil {
 					return uuid.Nil, err
 				}
 			}
-			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]GearAt{}, byID: map[uuid.UUID]*importRow{}}
+			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{}}
 			if err := im.read(cells); err != nil {
 				return uuid.Nil, err
 			}
@@ -136,7 +133,7 @@ func (r *importRow) wrong(format string, values ...any) {
 // may be a box of another row), and whether it fits there.
 func (im *importer) read(cells []table.Row) error {
 	var err error
-	if im.places, err = loadPlaces(im.tx, im.actor); err != nil {
+	if im.places, err = loadPlaces(im.tx); err != nil {
 		return err
 	}
 	if err := im.loadKnown(cells); err != nil {
@@ -192,9 +189,9 @@ func (im *importer) loadKnown(cells []table.Row) error {
 		}
 	}
 	for chunk := range slices.Chunk(ids, 2000) {
-		var rows []GearAt
-		if err := im.tx.Raw("SELECT "+GearColumns+GearFrom+" WHERE gear.crew_id = ? AND gear.id IN ?", im.actor.Crew, chunk).Scan(&rows).Error; err != nil {
-			return fmt.Errorf("loading the table's gear: %w", err)
+		rows, err := Rows(im.tx, "WHERE gear.crew_id = @crew AND gear.id IN @ids", store.Args{"ids": chunk})
+		if err != nil {
+			return err
 		}
 		for _, r := range rows {
 			im.was[r.ID] = r
@@ -312,7 +309,7 @@ func (im *importer) settle(r *importRow) {
 			continue
 		}
 		var row model.Stowage
-		if err := im.tx.Where("crew_id = ? AND gear_id = ?", im.actor.Crew, *at.InsideID).Take(&row).Error; err != nil {
+		if err := store.One(im.tx, &row, "gear_id = ?", *at.InsideID); err != nil {
 			r.wrong("place: the box is not there any more")
 			return
 		}
@@ -337,7 +334,7 @@ func (im *importer) checkSpares() error {
 	var there []uuid.UUID
 	for chunk := range slices.Chunk(ids, 2000) {
 		var some []uuid.UUID
-		if err := im.tx.Model(&model.Gear{}).Where("crew_id = ? AND id IN ?", im.actor.Crew, chunk).Pluck("id", &some).Error; err != nil {
+		if err := store.Pluck[model.Gear](im.tx, "id", &some, "id IN ?", chunk); err != nil {
 			return fmt.Errorf("looking for what spares are for: %w", err)
 		}
 		there = append(there, some...)
@@ -385,8 +382,8 @@ func (im *importer) fits() error {
 
 // together is everything that the table's places hold, as it will be.
 func (im *importer) together() (*aboard.Laden, error) {
-	s := aboard.Ashore(units.SystemNamed(im.actor.Units))
-	var places, near []uuid.UUID
+	s := where.Ashore(im.actor)
+	var places []uuid.UUID
 	boxes := []uuid.UUID{}
 	for _, r := range im.rows {
 		if r.at.PlaceID != nil && !slices.Contains(places, *r.at.PlaceID) {
@@ -396,29 +393,20 @@ func (im *importer) together() (*aboard.Laden, error) {
 			boxes = append(boxes, *r.at.InsideID)
 		}
 	}
-	err := im.tx.Raw("SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id IS NOT NULL AND place_id IN ?", im.actor.Crew, append(places, uuid.Nil)).Scan(&near).Error
+	near, err := inPlaces(im.tx, places)
 	if err != nil {
-		return nil, fmt.Errorf("looking into the places: %w", err)
-	}
-	if err := where.AddGear(im.tx, im.actor, s, append(near, boxes...)); err != nil {
 		return nil, err
 	}
-	at := map[uuid.UUID]int{}
-	for i, g := range s.Gear {
-		at[g.ID] = i
+	if err := where.Load(im.tx, s, append(near, boxes...)); err != nil {
+		return nil, err
 	}
 	for _, r := range im.rows {
 		if r.Fate == "wrong" {
 			continue
 		}
-		if i, there := at[r.gear.ID]; there {
-			s.Gear[i] = r.gear
-		} else {
-			s.Gear = append(s.Gear, r.gear)
-		}
-		s.Stowage[r.gear.ID] = model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID}
+		s.Replace(r.gear, model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID})
 	}
-	s.Fill()
+	s.Settle()
 	return s, nil
 }
 
@@ -522,11 +510,11 @@ func (im *importer) writeChange(r *importRow) error {
 		}
 	}
 	if r.given && !was.Stowage.At().Same(r.at) {
-		now := model.Stowage{}
-		if err := im.tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND gear_id = ?", im.actor.Crew, r.gear.ID).Take(&now).Error; err != nil {
+		var now model.Stowage
+		if err := store.Locked(im.tx, &now, "gear_id = ?", r.gear.ID); err != nil {
 			return kernel.Absent(err, "gear")
 		}
-		return im.wing.where.Shift(im.tx, im.actor, now, r.at)
+		return where.Send(im.tx, im.actor, r.gear.ID, r.at)
 	}
 	return nil
 }

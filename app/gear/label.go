@@ -13,73 +13,63 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/units"
 	"ergasia/formats/labels"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // codeLetters are those of label codes: none that looks like another, and no
 // vowel, so that no code is a word. Codes are told apart within a crew.
 const (
-	CodeLetters = "23456789BCDFGHJKMNPQRTVWXZ"
+	codeLetters = "23456789BCDFGHJKMNPQRTVWXZ"
 	codeLength  = 6
 )
 
-// LabelCode is the code that a text is, or nothing.
-func LabelCode(text string) string {
+// labelCode is the code that a text is, or nothing.
+func labelCode(text string) string {
 	text = strings.ToUpper(strings.TrimPrefix(strings.TrimSpace(text), "#"))
-	if len(text) != codeLength || strings.Trim(text, CodeLetters) != "" {
+	if len(text) != codeLength || strings.Trim(text, codeLetters) != "" {
 		return ""
 	}
 	return text
 }
 
-func NewCode() string {
+func newCode() string {
 	code := make([]byte, codeLength)
 	for i := range code {
-		n, _ := rand.Int(rand.Reader, big.NewInt(int64(len(CodeLetters)))) // never fails
-		code[i] = CodeLetters[n.Int64()]
+		n, _ := rand.Int(rand.Reader, big.NewInt(int64(len(codeLetters)))) // never fails
+		code[i] = codeLetters[n.Int64()]
 	}
 	return string(code)
 }
 
 // labelHit is what a label's code stands for; nothing where there is no such code.
-func (a *Wing) labelHit(tx *gorm.DB, actor kernel.Actor, code string) ([]Hit, error) {
+func labelHit(tx *store.Tx, code string) ([]Hit, error) {
 	var l model.Label
-	err := tx.Where("crew_id = ? AND code = ?", actor.Crew, code).Take(&l).Error
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	err := store.One(tx, &l, "code = ?", code)
+	if errors.Is(err, store.ErrNone) {
 		return nil, nil
 	}
 	if err != nil {
 		return nil, fmt.Errorf("looking up the label: %w", err)
 	}
-	h := Hit{Kind: "gear"}
-	query := "SELECT id, name FROM gear WHERE crew_id = ? AND id = ?"
+	found, err := labelled(tx, l)
+	h := Hit{Kind: "gear", ID: found.ID, Name: found.Name}
 	switch {
-	case l.GearID != nil:
-		h.ID = *l.GearID
 	case l.PlaceID != nil:
-		h.Kind, h.ID, h.Boat, h.Place = "place", *l.PlaceID, *l.BoatID, *l.PlaceID
-		query = "SELECT place.id, boat.name || ', ' || place.name AS name FROM place JOIN boat ON boat.crew_id = place.crew_id AND boat.id = place.boat_id WHERE place.crew_id = ? AND place.id = ?"
-	default:
-		h.Kind, h.ID = "shed", *l.ShedID
-		query = "SELECT id, site || ', ' || name AS name FROM shed WHERE crew_id = ? AND id = ?"
+		h.Kind, h.Boat, h.Place = "place", *l.BoatID, *l.PlaceID
+	case l.ShedID != nil:
+		h.Kind = "shed"
 	}
-	var found kernel.Named
-	if err := tx.Raw(query, actor.Crew, h.ID).Scan(&found).Error; err != nil {
-		return nil, fmt.Errorf("looking up what the label is on: %w", err)
-	}
-	h.Name = found.Name
-	return []Hit{h}, nil
+	return []Hit{h}, err
 }
 
 // Label finds what a code is on.
 func (a *Wing) Label(ctx context.Context, actor kernel.Actor, code string) (Hit, error) {
 	var hits []Hit
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		hits, err = a.labelHit(tx, actor, LabelCode(code))
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		hits, err = labelHit(tx, labelCode(code))
 		return err
 	})
 	if err == nil && len(hits) == 0 {
@@ -133,8 +123,8 @@ func (a *Wing) Labels(ctx context.Context, actor kernel.Actor, base string, in L
 		return nil, err
 	}
 	var list []labels.Label
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		list, err = a.labelTexts(tx, actor, in)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		list, err = labelTexts(tx, actor, in)
 		if err != nil {
 			return err
 		}
@@ -149,99 +139,93 @@ func (a *Wing) Labels(ctx context.Context, actor kernel.Actor, base string, in L
 	return labels.Write(sheet, list, in.Skip)
 }
 
-func (a *Wing) labelTexts(tx *gorm.DB, actor kernel.Actor, in LabelsInput) ([]labels.Label, error) {
-	var list []labels.Label
+// labelTexts words the labels, with the code of each.
+func labelTexts(tx *store.Tx, actor kernel.Actor, in LabelsInput) ([]labels.Label, error) {
 	u := units.SystemNamed(actor.Units)
-	add := func(l labels.Label, row model.Label) (err error) {
-		l.Code, err = codeFor(tx, actor, row)
-		list = append(list, l)
-		return err
-	}
-	for _, id := range in.Gear {
-		var rows []GearAt
-		if err := tx.Raw("SELECT "+GearColumns+GearFrom+" WHERE gear.crew_id = ? AND gear.id = ?", actor.Crew, id).Scan(&rows).Error; err != nil {
-			return nil, fmt.Errorf("loading gear to label: %w", err)
-		}
-		views, err := a.GearRows(tx, actor, rows)
-		if err != nil {
-			return nil, err
-		}
-		if len(views) == 0 {
-			return nil, refuse.Missing("gear")
-		}
-		v := views[0]
-		l := labels.Label{Name: v.Name, Lines: []string{fmt.Sprintf("%.1f %s", u.Mass.FromSI(v.TotalKg), u.Mass.Symbol)}}
-		if v.OwnerID != nil {
-			var m model.Member
-			if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *v.OwnerID).Take(&m).Error; err != nil {
-				return nil, kernel.Absent(err, "person")
+	var list []labels.Label
+	for _, of := range []struct {
+		ids   []uuid.UUID
+		label func(*store.Tx, units.System, uuid.UUID) (labels.Label, model.Label, error)
+	}{{ids: in.Gear, label: gearLabel}, {ids: in.Places, label: placeLabel}, {ids: in.Sheds, label: shedLabel}} {
+		for _, id := range of.ids {
+			l, row, err := of.label(tx, u, id)
+			if err != nil {
+				return nil, err
 			}
-			l.Mark, l.Lines = m.Mark, append([]string{m.Name + "'s"}, l.Lines...)
-		}
-		held, err := firstHeld(tx, actor, id)
-		if err != nil {
-			return nil, err
-		}
-		l.Lines = append(l.Lines, held...)
-		if err := add(l, model.Label{GearID: &v.ID}); err != nil {
-			return nil, err
-		}
-	}
-	for _, id := range in.Places {
-		var p model.Place
-		var b model.Boat
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&p).Error; err != nil {
-			return nil, kernel.Absent(err, "place")
-		}
-		if err := tx.Select("name").Where("crew_id = ? AND id = ?", actor.Crew, p.BoatID).Take(&b).Error; err != nil {
-			return nil, kernel.Absent(err, "boat")
-		}
-		l := labels.Label{Name: p.Name, Lines: []string{b.Name, p.Dryness}}
-		if p.MaxKg > 0 {
-			l.Lines = append(l.Lines, fmt.Sprintf("at most %.0f %s", u.Mass.FromSI(p.MaxKg), u.Mass.Symbol))
-		}
-		if err := add(l, model.Label{BoatID: &p.BoatID, PlaceID: &p.ID}); err != nil {
-			return nil, err
-		}
-	}
-	for _, id := range in.Sheds {
-		var r model.Shed
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&r).Error; err != nil {
-			return nil, kernel.Absent(err, "place ashore")
-		}
-		if err := add(labels.Label{Name: r.Name, Lines: []string{r.Site, r.Dryness}}, model.Label{ShedID: &r.ID}); err != nil {
-			return nil, err
+			if l.Code, err = codeFor(tx, actor, row); err != nil {
+				return nil, err
+			}
+			list = append(list, l)
 		}
 	}
 	return list, nil
 }
 
-// firstHeld names the first things in a box, for its lid.
-func firstHeld(tx *gorm.DB, actor kernel.Actor, box uuid.UUID) ([]string, error) {
-	var list []string
-	err := tx.Raw(`SELECT gear.name || CASE WHEN gear.count > 1 THEN ' x ' || gear.count ELSE '' END `+GearFrom+
-		" WHERE gear.crew_id = ? AND at.inside_id = ? ORDER BY gear.sort_name LIMIT 12", actor.Crew, box).Scan(&list).Error
+func gearLabel(tx *store.Tx, u units.System, id uuid.UUID) (labels.Label, model.Label, error) {
+	rows, err := Rows(tx, "WHERE gear.crew_id = @crew AND gear.id = @id", store.Args{"id": id})
 	if err != nil {
-		return nil, fmt.Errorf("looking into the box: %w", err)
+		return labels.Label{}, model.Label{}, err
 	}
-	return list, nil
+	views, err := ViewRows(tx, rows)
+	if err != nil {
+		return labels.Label{}, model.Label{}, err
+	}
+	if len(views) == 0 {
+		return labels.Label{}, model.Label{}, refuse.Missing("gear")
+	}
+	v := views[0]
+	l := labels.Label{Name: v.Name, Lines: []string{fmt.Sprintf("%.1f %s", u.Mass.FromSI(v.TotalKg), u.Mass.Symbol)}}
+	if v.OwnerID != nil {
+		var m model.Member
+		if err := store.One(tx, &m, "id = ?", *v.OwnerID); err != nil {
+			return l, model.Label{}, kernel.Absent(err, "person")
+		}
+		l.Mark, l.Lines = m.Mark, append([]string{m.Name + "'s"}, l.Lines...)
+	}
+	held, err := firstHeld(tx, id)
+	l.Lines = append(l.Lines, held...)
+	return l, model.Label{GearID: &v.ID}, err
+}
+
+func placeLabel(tx *store.Tx, u units.System, id uuid.UUID) (labels.Label, model.Label, error) {
+	var p model.Place
+	var b model.Boat
+	if err := store.One(tx, &p, "id = ?", id); err != nil {
+		return labels.Label{}, model.Label{}, kernel.Absent(err, "place")
+	}
+	if err := store.One(tx, &b, "id = ?", p.BoatID); err != nil {
+		return labels.Label{}, model.Label{}, kernel.Absent(err, "boat")
+	}
+	l := labels.Label{Name: p.Name, Lines: []string{b.Name, p.Dryness}}
+	if p.MaxKg > 0 {
+		l.Lines = append(l.Lines, fmt.Sprintf("at most %.0f %s", u.Mass.FromSI(p.MaxKg), u.Mass.Symbol))
+	}
+	return l, model.Label{BoatID: &p.BoatID, PlaceID: &p.ID}, nil
+}
+
+func shedLabel(tx *store.Tx, _ units.System, id uuid.UUID) (labels.Label, model.Label, error) {
+	var r model.Shed
+	if err := store.One(tx, &r, "id = ?", id); err != nil {
+		return labels.Label{}, model.Label{}, kernel.Absent(err, "place ashore")
+	}
+	return labels.Label{Name: r.Name, Lines: []string{r.Site, r.Dryness}}, model.Label{ShedID: &r.ID}, nil
 }
 
 // codeFor gives the code of what a row is on, and makes one where it has none.
-func codeFor(tx *gorm.DB, actor kernel.Actor, row model.Label) (string, error) {
+func codeFor(tx *store.Tx, actor kernel.Actor, row model.Label) (string, error) {
 	row.CrewID = actor.Crew
-	mine := tx.Where("crew_id = ?", actor.Crew).Where(&model.Label{GearID: row.GearID, PlaceID: row.PlaceID, ShedID: row.ShedID})
 	for range 8 {
 		var there model.Label
-		err := mine.Session(&gorm.Session{}).Take(&there).Error
+		err := store.One(tx, &there, "gear_id IS NOT DISTINCT FROM ? AND place_id IS NOT DISTINCT FROM ? AND shed_id IS NOT DISTINCT FROM ?",
+			row.GearID, row.PlaceID, row.ShedID)
 		if err == nil {
 			return there.Code, nil
 		}
-		if !errors.Is(err, gorm.ErrRecordNotFound) {
+		if !errors.Is(err, store.ErrNone) {
 			return "", fmt.Errorf("looking for a code: %w", err)
 		}
-		row.Code = NewCode() // one that is taken is tried again
-		if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error; err != nil {
+		row.Code = newCode() // one that is taken is tried again
+		if _, err := store.AddNew(tx, []model.Label{row}); err != nil {
 			return "", fmt.Errorf("keeping a code: %w", err)
 		}
 	}

@@ -1,16 +1,17 @@
 package gear
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
 	"ergasia/app/kernel"
 	"ergasia/core/find"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // placeTexts turns whereabouts into texts of a table and back.
@@ -26,24 +27,19 @@ type placeTexts struct {
 
 func folded(text string) string { return strings.Join(find.Words(text), " ") }
 
-func loadPlaces(tx *gorm.DB, actor kernel.Actor) (*placeTexts, error) {
+func loadPlaces(tx *store.Tx) (*placeTexts, error) {
 	p := &placeTexts{byText: map[string]model.Whereabouts{}, texts: map[uuid.UUID]string{}, owners: map[uuid.UUID]string{}, byOwner: map[string][]uuid.UUID{},
 		boxes: map[string][]uuid.UUID{}, boxName: map[uuid.UUID]string{}, places: map[uuid.UUID]model.Place{}}
-	var boats []model.Boat
+	var boats, boxes []kernel.Named
 	var places []model.Place
 	var sheds []model.Shed
 	var members []model.Member
-	var boxes []kernel.Named
-	for _, q := range []*gorm.DB{
-		tx.Select("id", "name").Where("crew_id = ?", actor.Crew).Find(&boats),
-		tx.Where("crew_id = ?", actor.Crew).Find(&places),
-		tx.Where("crew_id = ?", actor.Crew).Find(&sheds),
-		tx.Where("crew_id = ?", actor.Crew).Find(&members),
-		tx.Raw("SELECT id, name FROM gear WHERE crew_id = ? AND inside_length > 0", actor.Crew).Scan(&boxes),
-	} {
-		if q.Error != nil {
-			return nil, fmt.Errorf("loading places: %w", q.Error)
-		}
+	err := errors.Join(
+		tx.Read(&boats, "SELECT id, name FROM boat WHERE crew_id = @crew", nil),
+		tx.Read(&boxes, "SELECT id, name FROM gear WHERE crew_id = @crew AND inside_length > 0", nil),
+		store.All(tx, &places, "", ""), store.All(tx, &sheds, "", ""), store.All(tx, &members, "", ""))
+	if err != nil {
+		return nil, fmt.Errorf("loading places: %w", err)
 	}
 	boatNames := map[uuid.UUID]string{}
 	for _, b := range boats {

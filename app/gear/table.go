@@ -9,8 +9,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/core/check"
 	"ergasia/formats/table"
-
-	"gorm.io/gorm"
+	"ergasia/store"
 )
 
 // Columns of the gear list as a table, in the order they are written. The two
@@ -61,14 +60,14 @@ func TableRow(v GearRow, owner, place string) []string {
 // Export writes the whole gear list as CSV.
 func (a *Wing) Export(ctx context.Context, actor kernel.Actor) ([]byte, error) {
 	var text []byte
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		places, err := loadPlaces(tx, actor)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		places, err := loadPlaces(tx)
 		if err != nil {
 			return err
 		}
-		var rows []GearAt
-		if err := tx.Raw("SELECT "+GearColumns+GearFrom+" WHERE gear.crew_id = ? ORDER BY gear.sort_name, gear.id", actor.Crew).Scan(&rows).Error; err != nil {
-			return fmt.Errorf("loading the gear: %w", err)
+		rows, err := Rows(tx, "WHERE gear.crew_id = @crew ORDER BY gear.sort_name, gear.id", nil)
+		if err != nil {
+			return err
 		}
 		var lines [][]string
 		for _, r := range rows {

@@ -6,10 +6,10 @@ import (
 
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // BookingView is gear that is spoken for.
@@ -25,9 +25,6 @@ type BookingView struct {
 	Ended   bool         `json:"ended"`
 }
 
-const bookingColumns = `SELECT b.*, coalesce(trip.name, b.whom) AS called, member.name AS by_name FROM booking b
-	LEFT JOIN trip ON trip.crew_id = b.crew_id AND trip.id = b.trip_id JOIN member ON member.crew_id = b.crew_id AND member.id = b.by_member`
-
 type bookingRow struct {
 	model.Booking
 	Called, ByName string
@@ -38,12 +35,11 @@ func (r bookingRow) view() BookingView {
 }
 
 // bookings of a piece: those that stand, then the latest that ended.
-func bookings(tx *gorm.DB, actor kernel.Actor, gear uuid.UUID) ([]BookingView, error) {
+func bookings(tx *store.Tx, gear uuid.UUID) ([]BookingView, error) {
 	list := []BookingView{}
-	var rows []bookingRow
-	err := tx.Raw(bookingColumns+" WHERE b.crew_id = ? AND b.gear_id = ? ORDER BY b.ended_on IS NOT NULL, b.from_on DESC LIMIT 30", actor.Crew, gear).Scan(&rows).Error
+	rows, err := bookingRows(tx, "b.gear_id = @gear ORDER BY b.ended_on IS NOT NULL, b.from_on DESC LIMIT 30", store.Args{"gear": gear})
 	if err != nil {
-		return nil, fmt.Errorf("loading bookings: %w", err)
+		return nil, err
 	}
 	for _, r := range rows {
 		list = append(list, r.view())
@@ -52,17 +48,14 @@ func bookings(tx *gorm.DB, actor kernel.Actor, gear uuid.UUID) ([]BookingView, e
 }
 
 // Spoken says in a sentence what a piece is spoken for between two days.
-func Spoken(tx *gorm.DB, actor kernel.Actor, g model.Gear, from time.Time, until *time.Time) error {
-	var r bookingRow
-	err := tx.Raw(bookingColumns+` WHERE b.crew_id = ? AND b.gear_id = ? AND b.way <> 'borrowed' AND b.ended_on IS NULL
-		AND daterange(b.from_on, b.until_on, '[]') && daterange(?::date, ?::date, '[]') ORDER BY b.from_on LIMIT 1`, actor.Crew, g.ID, from, until).Scan(&r).Error
-	if err != nil {
-		return fmt.Errorf("looking who has it: %w", err)
+func Spoken(tx *store.Tx, g model.Gear, from time.Time, until *time.Time) error {
+	rows, err := bookingRows(tx, `b.gear_id = @gear AND b.way <> 'borrowed' AND b.ended_on IS NULL
+		AND daterange(b.from_on, b.until_on, '[]') && daterange(CAST(@from AS date), CAST(@until AS date), '[]') ORDER BY b.from_on LIMIT 1`,
+		store.Args{"gear": g.ID, "from": from, "until": until})
+	if err != nil || len(rows) == 0 {
+		return err
 	}
-	if r.ID == uuid.Nil {
-		return nil
-	}
-	return &refuse.Error{Kind: refuse.Refused, Sentence: r.sentence(g.Name)}
+	return &refuse.Error{Kind: refuse.Refused, Sentence: rows[0].sentence(g.Name)}
 }
 
 func (r bookingRow) sentence(name string) string {

@@ -2,8 +2,8 @@ package kits
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -11,15 +11,14 @@ import (
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
-	"ergasia/app/shed"
 	"ergasia/app/trips"
 	"ergasia/core/check"
 	"ergasia/core/find"
 	"ergasia/core/kit"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // KitInput is a kit as it is written.
@@ -83,20 +82,16 @@ var usual = kit.Outing{Persons: 2, Rods: 4, Days: 1}
 // Kits lists the kits.
 func (a *Wing) Kits(ctx context.Context, actor kernel.Actor) ([]KitView, error) {
 	list := []KitView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var rows []model.Kit
-		if err := tx.Where("crew_id = ?", actor.Crew).Order("sort, name").Limit(200).Find(&rows).Error; err != nil {
+		if err := store.Some(tx, &rows, 200, "sort, name", ""); err != nil {
 			return fmt.Errorf("loading the kits: %w", err)
 		}
 		var all []model.KitLine
 		for _, r := range rows {
-			v, err := viewKit(r)
-			if err != nil {
-				return err
-			}
-			list, all = append(list, v), append(all, v.Lines...)
+			list, all = append(list, viewKit(r)), append(all, r.Lines...)
 		}
-		pieces, err := a.kitPieces(tx, actor, all, a.Today(), a.Today(), uuid.Nil)
+		pieces, _, err := kitPieces(tx, all, a.Today(), a.Today(), uuid.Nil)
 		for i := range list {
 			for _, f := range kit.Answer(coreLines(list[i].Lines), pieces, usual) {
 				list[i].Missing += f.Missing
@@ -107,12 +102,8 @@ func (a *Wing) Kits(ctx context.Context, actor kernel.Actor) ([]KitView, error) 
 	return list, err
 }
 
-func viewKit(r model.Kit) (KitView, error) {
-	v := KitView{ID: r.ID, Version: r.Version, KitInput: KitInput{Name: r.Name, Sort: r.Sort}}
-	if err := json.Unmarshal(r.Lines, &v.Lines); err != nil {
-		return v, fmt.Errorf("reading kit %s: %w", r.ID, err)
-	}
-	return v, nil
+func viewKit(r model.Kit) KitView {
+	return KitView{ID: r.ID, Version: r.Version, KitInput: KitInput{Name: r.Name, Sort: r.Sort, Lines: r.Lines}}
 }
 
 // SaveKit makes a kit (no id) or changes one.
@@ -125,14 +116,10 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 			in.Lines[i].Choices[j].Name = "" // told, never kept: gear may be renamed
 		}
 	}
-	text, err := json.Marshal(in.Lines)
-	if err != nil {
-		return id, fmt.Errorf("writing the kit: %w", err)
-	}
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"kit", id, version, in}, func() (uuid.UUID, error) {
-			row := model.Kit{ID: shed.IDOr(id), CrewID: actor.Crew, Name: in.Name, Sort: in.Sort, Lines: text, Version: version + 1}
-			return row.ID, shed.Upsert(tx, actor, &row, id, version, "kit", in.Name)
+			row := model.Kit{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Sort: in.Sort, Lines: in.Lines, Version: version + 1}
+			return row.ID, kernel.Keep(tx, &row, id, version, "kit", in.Name)
 		})
 		id = made
 		return err
@@ -142,12 +129,8 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 
 // RemoveKit takes a kit away; the gear stays.
 func (a *Wing) RemoveKit(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&model.Kit{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("kit")
-		}
-		return done.Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Remove[model.Kit](tx, "id = ?", id), "kit")
 	})
 }
 
@@ -193,29 +176,26 @@ type KitPick struct {
 // Kit holds a kit against what the crew has, for a trip or a party.
 func (a *Wing) Kit(ctx context.Context, actor kernel.Actor, id uuid.UUID, party KitFor) (KitAnswer, error) {
 	var answer KitAnswer
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var row model.Kit
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&row).Error; err != nil {
+		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "kit")
 		}
-		v, err := viewKit(row)
-		if err != nil {
-			return err
-		}
-		answer, err = a.answerKit(tx, actor, v, party)
+		var err error
+		answer, err = a.answerKit(tx, viewKit(row), party)
 		return err
 	})
 	return answer, err
 }
 
-func (a *Wing) answerKit(tx *gorm.DB, actor kernel.Actor, v KitView, party KitFor) (KitAnswer, error) {
+func (a *Wing) answerKit(tx *store.Tx, v KitView, party KitFor) (KitAnswer, error) {
 	answer := KitAnswer{KitView: v, Found: []KitFound{}}
 	o := kit.Outing{Persons: max(party.Persons, 1), Rods: party.Rods, Days: max(party.Days, 1)}
 	first, last, trip := a.Today(), a.Today().AddDate(0, 0, o.Days-1), uuid.Nil
 	boat := party.Boat
 	if party.Trip != nil {
 		var t model.Trip
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *party.Trip).Take(&t).Error; err != nil {
+		if err := store.One(tx, &t, "id = ?", *party.Trip); err != nil {
 			return answer, kernel.Absent(err, "trip")
 		}
 		view := trips.ViewTrip(t)
@@ -224,19 +204,19 @@ func (a *Wing) answerKit(tx *gorm.DB, actor kernel.Actor, v KitView, party KitFo
 	}
 	if boat != nil {
 		var b model.Boat
-		if err := tx.Select("id", "name").Where("crew_id = ? AND id = ?", actor.Crew, *boat).Take(&b).Error; err != nil {
+		if err := store.One(tx, &b, "id = ?", *boat); err != nil {
 			return answer, kernel.Absent(err, "boat")
 		}
 		o.Boat, answer.Boat = b.ID.String(), b.Name
 	}
 	answer.Persons, answer.Rods, answer.Days = o.Persons, o.Rods, o.Days
-	pieces, err := a.kitPieces(tx, actor, v.Lines, first, last, trip)
+	pieces, ids, err := kitPieces(tx, v.Lines, first, last, trip)
 	if err != nil {
 		return answer, err
 	}
 	found := kit.Answer(coreLines(v.Lines), pieces, o)
 	answer.Missing = 0
-	where, masses, err := a.spots(tx, actor, pieces)
+	where, masses, err := spots(tx, ids)
 	if err != nil {
 		return answer, err
 	}
@@ -244,10 +224,10 @@ func (a *Wing) answerKit(tx *gorm.DB, actor kernel.Actor, v KitView, party KitFo
 		answer.Missing += f.Missing
 		one := KitFound{Wanted: f.Wanted, Ready: f.Ready, Missing: f.Missing, Picks: []KitPick{}, Because: gear.Listed(f.Because)}
 		for _, p := range f.Picks {
-			gear := uuid.MustParse(p.Piece.ID)
-			one.Picks = append(one.Picks, KitPick{GearID: gear, Name: p.Piece.Name, Count: p.Count, State: string(p.State), Alternative: p.Alternative, Where: where[gear]})
+			g := ids[p.Piece.ID]
+			one.Picks = append(one.Picks, KitPick{GearID: g, Name: p.Piece.Name, Count: p.Count, State: string(p.State), Alternative: p.Alternative, Where: where[g]})
 			if p.State == kit.Aboard || p.State == kit.Ashore {
-				answer.Kg += masses[gear] * float64(p.Count)
+				answer.Kg += masses[g] * float64(p.Count)
 			}
 		}
 		answer.Found = append(answer.Found, one)
@@ -270,29 +250,26 @@ func nameChoices(lines []model.KitLine, pieces []kit.Piece) {
 }
 
 // spots words where pieces are, with the mass of one each.
-func (a *Wing) spots(tx *gorm.DB, actor kernel.Actor, pieces []kit.Piece) (map[uuid.UUID]string, map[uuid.UUID]float64, error) {
-	ids := make([]uuid.UUID, len(pieces))
-	for i, p := range pieces {
-		ids[i] = uuid.MustParse(p.ID)
-	}
+func spots(tx *store.Tx, ids map[string]uuid.UUID) (map[uuid.UUID]string, map[uuid.UUID]float64, error) {
 	where, masses := map[uuid.UUID]string{}, map[uuid.UUID]float64{}
 	if len(ids) == 0 {
 		return where, masses, nil
 	}
-	var rows []gear.GearAt
-	if err := tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+" WHERE gear.crew_id = ? AND gear.id IN ?", actor.Crew, ids).Scan(&rows).Error; err != nil {
-		return nil, nil, fmt.Errorf("loading a kit's gear: %w", err)
+	rows, err := gear.Rows(tx, "WHERE gear.crew_id = @crew AND gear.id IN @ids", store.Args{"ids": slices.Collect(maps.Values(ids))})
+	if err != nil {
+		return nil, nil, err
 	}
-	views, err := a.gear.GearRows(tx, actor, rows)
+	views, err := gear.ViewRows(tx, rows)
 	for _, v := range views {
 		where[v.ID], masses[v.ID] = v.Spot.Text, v.TotalKg/float64(max(v.Count, 1))
 	}
 	return where, masses, err
 }
 
-// kitPieces loads the gear that lines may choose, as it will be between two
-// days; what is promised to the trip itself is free for it.
-func (a *Wing) kitPieces(tx *gorm.DB, actor kernel.Actor, lines []model.KitLine, from, last time.Time, trip uuid.UUID) ([]kit.Piece, error) {
+// kitPieces loads the gear that lines may choose, as it will be between two days,
+// with the ids by the names that the engine has for them; what is promised to the
+// trip itself is free for it.
+func kitPieces(tx *store.Tx, lines []model.KitLine, from, last time.Time, trip uuid.UUID) ([]kit.Piece, map[string]uuid.UUID, error) {
 	ids, tags := []uuid.UUID{}, []string{}
 	for _, l := range lines {
 		for _, c := range l.Choices {
@@ -303,33 +280,18 @@ func (a *Wing) kitPieces(tx *gorm.DB, actor kernel.Actor, lines []model.KitLine,
 			}
 		}
 	}
-	var rows []struct {
-		model.Gear
-		BoatID         *uuid.UUID
-		BoatName, Lent string
-		Promised       string
-	}
-	const most = 2000 // pieces that the lines of all kits may choose from
-	err := tx.Raw(`WITH wanted AS (SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word IN @tags UNION SELECT id FROM gear WHERE crew_id = @crew AND id IN @ids)
-		SELECT gear.*, at.boat_id, coalesce(boat.name, '') AS boat_name,
-			CASE WHEN at.kind = 'lent' THEN coalesce((SELECT whom FROM booking b WHERE b.crew_id = @crew AND b.gear_id = gear.id AND b.way = 'lent' AND b.ended_on IS NULL
-				ORDER BY b.from_on LIMIT 1), 'someone') ELSE '' END AS lent,
-			coalesce((SELECT trip.name FROM booking b JOIN trip ON trip.crew_id = @crew AND trip.id = b.trip_id WHERE b.crew_id = @crew AND b.gear_id = gear.id
-				AND b.ended_on IS NULL AND b.trip_id <> @trip AND daterange(b.from_on, b.until_on, '[]') && daterange(CAST(@from AS date), CAST(@last AS date), '[]') LIMIT 1), '') AS promised
-		FROM wanted JOIN gear ON gear.crew_id = @crew AND gear.id = wanted.gear_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = gear.id
-		LEFT JOIN boat ON boat.crew_id = @crew AND boat.id = at.boat_id ORDER BY gear.sort_name, gear.id LIMIT @most`,
-		map[string]any{"crew": actor.Crew, "tags": append(tags, ""), "ids": append(ids, uuid.Nil), "trip": trip, "from": from, "last": last, "most": most}).Scan(&rows).Error
+	rows, err := choosable(tx, tags, ids, from, last, trip)
 	if err != nil {
-		return nil, fmt.Errorf("loading what kits may choose: %w", err)
+		return nil, nil, err
 	}
-	list := make([]kit.Piece, len(rows))
+	list, of := make([]kit.Piece, len(rows)), map[string]uuid.UUID{}
 	for i, r := range rows {
 		p := kit.Piece{ID: r.ID.String(), Name: r.Name, Tags: r.Tags, Count: r.Count, BoatName: r.BoatName, Condition: r.Condition, Lent: r.Lent,
 			Expired: r.ExpiresOn != nil && r.ExpiresOn.Before(last), Promised: r.Promised}
 		if r.BoatID != nil {
 			p.Boat = r.BoatID.String()
 		}
-		list[i] = p
+		list[i], of[p.ID] = p, r.ID
 	}
-	return list, nil
+	return list, of, nil
 }

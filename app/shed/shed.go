@@ -12,7 +12,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // ShedInput is what is said of a place ashore.
@@ -50,17 +49,8 @@ type ShedView struct {
 // Shed lists the places ashore.
 func (a *Wing) Shed(ctx context.Context, actor kernel.Actor) ([]ShedView, error) {
 	list := []ShedView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		var rows []struct {
-			model.Shed
-			Pieces, Wet int
-			Kg          float64
-		}
-		err := tx.Raw(`SELECT shed.*, n.pieces, n.kg, CASE WHEN shed.dryness = 'wet' THEN n.dry ELSE 0 END AS wet FROM shed LEFT JOIN LATERAL (
-			SELECT count(*) AS pieces, coalesce(sum(gear.kg * gear.count), 0) AS kg, count(*) FILTER (WHERE gear.needs_dry AND stowage.inside_id IS NULL) AS dry
-			FROM stowage JOIN gear ON gear.crew_id = stowage.crew_id AND gear.id = stowage.gear_id
-			WHERE stowage.crew_id = shed.crew_id AND stowage.shed_id = shed.id) n ON true
-			WHERE shed.crew_id = ? ORDER BY shed.site, shed.name`, actor.Crew).Scan(&rows).Error
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		rows, err := sheds(tx)
 		for _, r := range rows {
 			list = append(list, ShedView{ID: r.ID, Version: r.Version, ShedInput: ShedInput{Site: r.Site, Name: r.Name, Size: model.Vec{r.Length, r.Breadth, r.Height}, Dryness: r.Dryness, MaxKg: r.MaxKg, Locks: r.Locks}, Pieces: r.Pieces, Kg: r.Kg, Wet: r.Wet})
 		}
@@ -74,11 +64,11 @@ func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err := in.check(); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"shed", id, version, in}, func() (uuid.UUID, error) {
-			row := model.Shed{ID: IDOr(id), CrewID: actor.Crew, Site: in.Site, Name: in.Name, Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2],
+			row := model.Shed{ID: kernel.IDOr(id), CrewID: actor.Crew, Site: in.Site, Name: in.Name, Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2],
 				Dryness: in.Dryness, MaxKg: in.MaxKg, Locks: in.Locks, Version: version + 1}
-			return row.ID, Upsert(tx, actor, &row, id, version, "place ashore", in.Name)
+			return row.ID, kernel.Keep(tx, &row, id, version, "place ashore", in.Name)
 		})
 		id = made
 		return err
@@ -86,47 +76,13 @@ func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	return id, err
 }
 
-// Upsert creates a row that has a new id, or writes it over the version that was
-// seen. The row's id and version are set already.
-func Upsert(tx *gorm.DB, actor kernel.Actor, row any, id uuid.UUID, version int, what, name string) error {
-	if id == uuid.Nil {
-		return kernel.Taken(tx.Create(row).Error, "name", name)
-	}
-	done := tx.Model(row).Where("crew_id = ? AND id = ? AND version = ?", actor.Crew, id, version).Select("*").Omit("created_at").Updates(row)
-	if done.Error != nil {
-		return kernel.Taken(done.Error, "name", name)
-	}
-	if done.RowsAffected == 1 {
-		return nil
-	}
-	var n int64
-	if err := tx.Model(row).Where("crew_id = ? AND id = ?", actor.Crew, id).Count(&n).Error; err != nil {
-		return fmt.Errorf("looking for the %s: %w", what, err)
-	}
-	if n == 0 {
-		return refuse.Missing(what)
-	}
-	return refuse.Stale(name, nil)
-}
-
-// idOr is the id, or a new one where there is none.
-func IDOr(id uuid.UUID) uuid.UUID {
-	if id == uuid.Nil {
-		return store.NewID()
-	}
-	return id
-}
-
 // RemoveShed takes an empty place ashore away.
 func (a *Wing) RemoveShed(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&model.Shed{})
-		if errors.Is(done.Error, gorm.ErrForeignKeyViolated) {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		err := store.Remove[model.Shed](tx, "id = ?", id)
+		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Things are still kept there: move them first."}
 		}
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("place ashore")
-		}
-		return done.Error
+		return kernel.Absent(err, "place ashore")
 	})
 }

@@ -9,11 +9,11 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/where"
 	"ergasia/core/hull"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // PlaceView is a place on the drawing.
@@ -50,8 +50,8 @@ type Bench struct {
 // Bench gives the stowing bench of a boat.
 func (a *Wing) Bench(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (Bench, error) {
 	var b Bench
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
@@ -79,7 +79,7 @@ func (s laden) bench() Bench {
 		b.Posts = append(b.Posts, PostView{ID: p.ID, Version: p.Version, PostInput: fleet.PostInput{Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}}})
 	}
 	for _, g := range s.Gear {
-		if !s.Called[g.ID] {
+		if !s.Called(g.ID) {
 			b.Gear = append(b.Gear, gear.ViewGear(g))
 		}
 	}

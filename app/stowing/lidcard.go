@@ -7,31 +7,29 @@ import (
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
-	"ergasia/core/stow"
 	"ergasia/formats/lidcards"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // LidCards sets a card for each place aboard that holds something, as PDF.
 func (a *Wing) LidCards(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]byte, error) {
 	var s *aboard.Laden
 	var labels []model.Label
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		if s, err = a.where.Snapshot(tx, actor, boat); err != nil {
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		if s, err = a.where.Laden(tx, actor, boat); err != nil {
 			return err
 		}
-		return tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, boat).Find(&labels).Error
+		return store.All(tx, &labels, "", "boat_id = ?", boat)
 	})
 	if err != nil {
 		return nil, err
 	}
-	laid := s.Lies()
 	var cards []lidcards.Card
 	for _, p := range s.Places {
-		if c, holds := (laden{Laden: s}).LidCard(p, laid[p.ID]); holds {
+		if c, holds := (laden{Laden: s}).lidCard(p); holds {
 			if l := aboard.First(labels, func(l model.Label) bool { return l.PlaceID != nil && *l.PlaceID == p.ID }); l != nil {
 				c.Code = l.Code
 			}
@@ -44,18 +42,15 @@ func (a *Wing) LidCards(ctx context.Context, actor kernel.Actor, boat uuid.UUID)
 	return lidcards.Write(cards)
 }
 
-func (s laden) LidCard(p model.Place, laid []stow.Laid) (lidcards.Card, bool) {
+func (s laden) lidCard(p model.Place) (lidcards.Card, bool) {
 	c := lidcards.Card{Place: p.Name, Boat: s.Boat.Name, Length: p.Length, Breadth: p.Breadth}
 	mass := func(kg float64) string { return fmt.Sprintf("%.1f", s.Units.Mass.FromSI(kg)) }
-	number := map[string]int{}
+	number := map[uuid.UUID]int{}
 	total := 0.0
-	for _, g := range s.Gear {
-		if at := s.Stowage[g.ID]; at.PlaceID == nil || *at.PlaceID != p.ID || at.InsideID != nil {
-			continue
-		}
+	for _, g := range s.LieIn(p.ID) {
 		kg, _ := s.Weight(g)
 		total += kg
-		number[g.ID.String()] = len(c.List) + 1
+		number[g.ID] = len(c.List) + 1
 		line := fmt.Sprintf("%d  %s", len(c.List)+1, g.Name)
 		if g.Count > 1 {
 			line += fmt.Sprintf(" × %d", g.Count)
@@ -65,16 +60,15 @@ func (s laden) LidCard(p model.Place, laid []stow.Laid) (lidcards.Card, bool) {
 		}
 		c.List = append(c.List, line+", "+mass(kg)+" "+s.Units.Mass.Symbol)
 	}
-	layers := stow.Layers(laid)
-	for i, l := range laid {
-		for len(c.Layers) <= layers[i] {
+	for _, l := range s.LiesIn(p.ID) {
+		for len(c.Layers) <= l.Layer {
 			c.Layers = append(c.Layers, nil)
 		}
-		box := lidcards.Box{X: l.At.X, Y: l.At.Y, Length: l.Size.X, Breadth: l.Size.Y, Number: number[l.ID]}
+		box := lidcards.Box{X: l.At.X, Y: l.At.Y, Length: l.Size.X, Breadth: l.Size.Y, Number: number[l.Gear]}
 		if l.Ends != nil {
 			box.Ends = &[2][2]float64{l.Ends.Aft, l.Ends.Fore}
 		}
-		c.Layers[layers[i]] = append(c.Layers[layers[i]], box)
+		c.Layers[l.Layer] = append(c.Layers[l.Layer], box)
 	}
 	c.Note = p.Dryness + ", " + mass(total) + " " + s.Units.Mass.Symbol
 	if p.MaxKg > 0 {

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"maps"
 	"slices"
 
 	"ergasia/app/aboard"
@@ -13,10 +12,10 @@ import (
 	"ergasia/app/where"
 	"ergasia/core/check"
 	"ergasia/core/stow"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // Weights say what a plan is to be good at; each in seconds a day.
@@ -119,12 +118,12 @@ func (a *Wing) Plan(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 		return PlanView{}, err
 	}
 	var p *planner
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
-		p, err = newPlanner(tx, actor, s, in)
+		p, err = newPlanner(tx, s, in)
 		return err
 	})
 	if err != nil {
@@ -148,8 +147,7 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	if err != nil {
 		return PlanView{}, refuse.Faulty(err)
 	}
-	next := *p.Laden
-	next.Stowage = maps.Clone(p.Stowage)
+	next := p.Branch()
 	v := PlanView{Moves: []PlannedMove{}, LeftOut: []LeftOut{}, Clash: []string{}, Stowage: []aboard.Stowed{}, Cost: plan.Seconds, Bound: plan.LowerBound,
 		Better: max(0, plan.Seconds-plan.LowerBound) / 60, StoppedBy: string(plan.StoppedBy), Planned: len(p.things)}
 	for i, g := range p.things {
@@ -172,13 +170,12 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 			v.Clash = append(v.Clash, r.Sentence)
 		}
 	}
-	before, after := p.Lies(), next.Lies()
-	v.Now, v.Then = p.Figures(before), next.Figures(after)
+	v.Now, v.Then = p.Figures(), next.Figures()
 	for _, g := range p.things {
-		v.Stowage = append(v.Stowage, next.Stowed(g, after, nil))
+		v.Stowage = append(v.Stowage, next.Stowed(g, nil))
 	}
-	v.Loading = laden{Laden: &next}.loading(after)
-	v.Moves = p.moves(&next, p.Rummage(before), next.Rummage(after))
+	v.Loading = laden{Laden: next}.loading()
+	v.Moves = p.moves(next)
 	return v, nil
 }
 
@@ -191,22 +188,24 @@ type LoadedPlace struct {
 
 // loading is the order in which an empty boat is loaded: low places before those
 // that may stand on their lids, and in each from the floor up.
-func (s laden) loading(laid map[uuid.UUID][]stow.Laid) []LoadedPlace {
+func (s laden) loading() []LoadedPlace {
 	order := slices.Clone(s.Places)
 	slices.SortStableFunc(order, func(a, b model.Place) int { return cmp.Compare(a.Z+a.Height, b.Z+b.Height) })
 	list := []LoadedPlace{}
 	for _, p := range order {
 		one := LoadedPlace{Place: p.Name, Names: []string{}}
-		seen := map[string]bool{}
-		for _, l := range laid[p.ID] { // from the floor up
-			if g := aboard.First(s.Gear, func(g model.Gear) bool { return g.ID.String() == l.ID }); g != nil && !seen[l.ID] {
-				seen[l.ID] = true
-				name := g.Name
-				if g.Count > 1 {
-					name = fmt.Sprintf("%s × %d", name, g.Count)
-				}
-				one.Names = append(one.Names, name)
+		seen := map[uuid.UUID]bool{}
+		for _, l := range s.LiesIn(p.ID) { // from the floor up
+			g := s.Thing(l.Gear)
+			if seen[g.ID] {
+				continue
 			}
+			seen[g.ID] = true
+			name := g.Name
+			if g.Count > 1 {
+				name = fmt.Sprintf("%s × %d", name, g.Count)
+			}
+			one.Names = append(one.Names, name)
 		}
 		if len(one.Names) > 0 {
 			list = append(list, one)
@@ -216,7 +215,7 @@ func (s laden) loading(laid map[uuid.UUID][]stow.Laid) []LoadedPlace {
 }
 
 // moves puts what changes places in an order that finds room, with the reason of each.
-func (p *planner) moves(next *aboard.Laden, was, is aboard.Rummaged) []PlannedMove {
+func (p *planner) moves(next *aboard.Laden) []PlannedMove {
 	index := func(id *uuid.UUID) int {
 		if id == nil {
 			return stow.Quay
@@ -229,7 +228,9 @@ func (p *planner) moves(next *aboard.Laden, was, is aboard.Rummaged) []PlannedMo
 		spots, there = append(spots, aboard.StowPlace(q)), append(there, p.In(q.ID, uuid.Nil))
 	}
 	var shifts []stow.Shift
+	of := map[string]model.Gear{}
 	for _, g := range p.things {
+		of[p.Piece(g).ID] = g
 		shifts = append(shifts, stow.Shift{Piece: p.Piece(g), From: index(p.Stowage[g.ID].PlaceID), To: index(next.Stowage[g.ID].PlaceID)})
 	}
 	name := func(j int) string {
@@ -241,14 +242,14 @@ func (p *planner) moves(next *aboard.Laden, was, is aboard.Rummaged) []PlannedMo
 	list := []PlannedMove{}
 	version := map[uuid.UUID]int{}
 	for _, s := range stow.Sequence(spots, there, shifts) {
-		g := p.Thing(uuid.MustParse(s.Piece.ID))
+		g := of[s.Piece.ID]
 		target := index(next.Stowage[g.ID].PlaceID)
 		m := PlannedMove{GearID: g.ID, Name: g.Name, Version: p.Stowage[g.ID].Version + version[g.ID], From: name(s.From), To: name(s.To), Waits: s.To != target}
 		version[g.ID]++
 		if s.To != stow.Quay {
 			m.PlaceID = &p.Laden.Places[s.To].ID
 		}
-		m.Why = p.why(*g, m.Waits, was, is)
+		m.Why = p.why(g, m.Waits, p.Rummage(), next.Rummage())
 		list = append(list, m)
 	}
 	return list
@@ -310,45 +311,7 @@ func (a *Wing) Accept(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 			return where.State{}, err
 		}
 	}
-	return a.where.Changes(ctx, actor, key, boat, in, func(tx *gorm.DB, s *aboard.Laden) (*aboard.Laden, error) { return accept(tx, actor, s, in) })
-}
-
-// accept makes one move after another, each as anyone's move is made. What is
-// refused on the way is looked at again once all is where it goes: a place may
-// be full, or hold what must lie apart, until something else has left it.
-func accept(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, in AcceptInput) (*aboard.Laden, error) {
-	var doubtful []model.Event
-	for _, m := range in.Moves {
-		e, refusals, err := s.Try(m)
-		switch {
-		case err != nil:
-			return s, err
-		case s.Version(e) != m.Version:
-			return s, where.MovedMeanwhile()
-		case s.Whereabouts(e).Same(e.Became):
-			continue
-		case len(refusals) > 0:
-			doubtful = append(doubtful, e)
-		}
-		next := s.Moved(e, e.Became)
-		if err := where.Keep(tx, actor, next, &e); err != nil {
-			return s, err
-		}
-		s = next
-	}
-	for _, e := range doubtful {
-		if !s.Whereabouts(e).Same(e.Became) {
-			continue
-		}
-		refusals, err := s.Refuse(e, e.Became)
-		if err != nil {
-			return s, err
-		}
-		if len(refusals) > 0 {
-			return s, &refuse.Error{Kind: refuse.Refused, Sentence: refusals[0].Sentence, Details: aboard.Sentences(refusals)}
-		}
-	}
-	err := tx.Model(&model.Event{}).Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state = 'undone'", actor.Crew, s.Boat.ID, actor.Member).
-		Update("state", "dropped").Error
-	return s, err
+	return a.where.Changing(ctx, actor, key, boat, in, func(tx *store.Tx, s *aboard.Laden) (*aboard.Laden, error) {
+		return where.MakeAll(tx, actor, s, in.Moves)
+	})
 }

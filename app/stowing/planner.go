@@ -1,23 +1,20 @@
 package stowing
 
 import (
-	"encoding/json"
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 
 	"ergasia/app/aboard"
-	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/float"
 	"ergasia/core/reach"
 	"ergasia/core/stow"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // planner has what a plan is made of.
@@ -30,7 +27,7 @@ type planner struct {
 	left    bool // nobody is aboard
 }
 
-func newPlanner(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, in PlanInput) (*planner, error) {
+func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
 	p := &planner{Laden: s, weights: Schools[in.School]}
 	if in.Weights != nil {
 		p.weights = *in.Weights
@@ -39,7 +36,7 @@ func newPlanner(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, in PlanInput) 
 		return nil, &refuse.Error{Kind: refuse.Refused, Sentence: "She needs places and at least one post before a plan can be made: set them up first."}
 	}
 	var kits []model.Kit
-	if err := tx.Where("crew_id = ?", actor.Crew).Order("name, id").Find(&kits).Error; err != nil {
+	if err := store.All(tx, &kits, "name, id", ""); err != nil {
 		return nil, fmt.Errorf("loading the kits: %w", err)
 	}
 	pinned := map[uuid.UUID]bool{}
@@ -49,7 +46,7 @@ func newPlanner(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, in PlanInput) 
 	for _, g := range s.Gear {
 		at := s.Stowage[g.ID]
 		aboard := at.BoatID != nil && *at.BoatID == s.Boat.ID && at.PlaceID != nil
-		if at.InsideID != nil || s.Called[g.ID] || pinned[g.ID] || g.Count == 0 || !aboard && !(in.Quay && at.Kind == "quay") {
+		if at.InsideID != nil || s.Called(g.ID) || pinned[g.ID] || g.Count == 0 || !aboard && !(in.Quay && at.Kind == "quay") {
 			continue
 		}
 		if in.Rods && g.Shape != "rod" {
@@ -96,7 +93,7 @@ func (p *planner) places() {
 				}
 			}
 		}
-		t := p.Times()
+		t := p.Table
 		spot.Crowd = t.Look + 0.3*t.Shift // a guess of how often one thing lies on another, until they are laid
 		for _, g := range p.Gear {
 			at := p.Stowage[g.ID]
@@ -116,8 +113,8 @@ func (p *planner) item(g model.Gear) stow.Item {
 	it := stow.Item{Piece: piece, Lot: piece.Count, Hazards: p.Hazards(g)}
 	it.Count = 1
 	kg := piece.Kg * float64(piece.Count)
-	parts := p.UsedIn(g, 0)
-	d, t := p.Decks(), p.Times()
+	parts := p.UsedIn(g)
+	d, t := p.Decks(), p.Table
 	now := p.Stowage[g.ID]
 	_, high := p.Craft.Hull.Bounds()
 	for j, place := range p.Laden.Places {
@@ -154,12 +151,8 @@ func (p *planner) groups(kits []model.Kit) {
 		}
 	}
 	for _, k := range kits {
-		var lines []model.KitLine
-		if json.Unmarshal(k.Lines, &lines) != nil {
-			continue
-		}
 		add("kit "+k.ID.String(), k.Name, p.weights.Kit, func(g model.Gear) bool {
-			return slices.ContainsFunc(lines, func(l model.KitLine) bool {
+			return slices.ContainsFunc(k.Lines, func(l model.KitLine) bool {
 				return slices.ContainsFunc(l.Choices, func(c model.KitChoice) bool {
 					return c.GearID != nil && *c.GearID == g.ID || c.Tag != "" && slices.Contains(g.Tags, c.Tag)
 				})
@@ -177,8 +170,7 @@ func (p *planner) groups(kits []model.Kit) {
 // her to. What waits on the quay is taken to come aboard where it does not trim her.
 func (p *planner) balance() {
 	p.problem.Limits = stow.NoLimits()
-	from := *p.Laden
-	from.Stowage = maps.Clone(p.Stowage)
+	from := p.Branch()
 	heel, trim, waits := 0.0, 0.0, 0.0
 	for i, g := range p.things {
 		kg, _ := p.Weight(g)
@@ -191,7 +183,7 @@ func (p *planner) balance() {
 		from.Carry(g.ID, model.Whereabouts{Kind: "boat", BoatID: &p.Boat.ID, PlaceID: &place.ID})
 		heel, trim = heel+kg*(place.Y+place.Breadth/2), trim+kg*(place.X+place.Length/2) // as the search counts them
 	}
-	load := from.Ledger(from.Lies()).Load
+	load := from.Ledger().Load
 	f := p.Craft.Float.Solve(load, nil).Figures
 	if f != nil && waits > 0 {
 		trim += waits * f.LCF

@@ -9,10 +9,10 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/reach"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // ReachView is how quickly a hand from one post comes to everywhere aboard.
@@ -37,8 +37,8 @@ type PlaceTime struct {
 // Reach works out the ways from a post.
 func (a *Wing) Reach(ctx context.Context, actor kernel.Actor, boat uuid.UUID, post string) (ReachView, error) {
 	var s *aboard.Laden
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err = a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		s, err = a.where.Laden(tx, actor, boat)
 		return err
 	})
 	if err != nil {
@@ -53,7 +53,7 @@ func (a *Wing) Reach(ctx context.Context, actor kernel.Actor, boat uuid.UUID, po
 			return ReachView{}, refuse.Missing("post")
 		}
 	}
-	d, t := s.Decks(), s.Times()
+	d, t := s.Decks(), s.Table
 	f := d.Boat.From(i, t)
 	v := ReachView{Post: s.Posts[i].ID, Name: s.Posts[i].Name, CellM: reach.Cell, Cols: f.Cols, Y0: f.Y0, Walk: make([]*float64, len(f.Seconds)), Places: []PlaceTime{}}
 	for c, sec := range f.Seconds {

@@ -11,13 +11,12 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
-	"ergasia/core/reach"
 	"ergasia/core/stow"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
-	"gorm.io/gorm"
 )
 
 // RodsInput is what rods are compared with on the way.
@@ -75,8 +74,8 @@ func (a *Wing) Rods(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 		return RodsView{}, err
 	}
 	var s *aboard.Laden
-	err := a.In(ctx, actor, func(tx *gorm.DB) (err error) {
-		s, err = a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		s, err = a.where.Laden(tx, actor, boat)
 		return err
 	})
 	if err != nil {
@@ -87,18 +86,16 @@ func (a *Wing) Rods(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 
 func (s laden) rodsView(in RodsInput) RodsView {
 	v := RodsView{Places: []RodPlace{}, Out: []RodOut{}, Said: []string{}}
-	laid := s.Lies()
-	fetch := s.Rummage(laid).Fetch
 	firsts := s.firstHour()
 	for _, p := range s.Places {
 		if p.Form != "box" {
-			v.Places = append(v.Places, s.rodPlace(p, laid[p.ID], fetch, firsts))
+			v.Places = append(v.Places, s.rodPlace(p, firsts))
 		}
 	}
 	slices.SortStableFunc(v.Places, func(a, b RodPlace) int { return cmp.Compare(min(len(b.Rods), 1), min(len(a.Rods), 1)) })
 	for _, g := range s.Gear {
 		at := s.Stowage[g.ID]
-		if g.Shape != "rod" || at.InsideID != nil || at.Kind != "boat" && at.Kind != "quay" || s.Called[g.ID] {
+		if g.Shape != "rod" || at.InsideID != nil || at.Kind != "boat" && at.Kind != "quay" || s.Called(g.ID) {
 			continue
 		}
 		if p := s.PlaceOf(g.ID); p == nil || p.Form == "box" {
@@ -106,7 +103,7 @@ func (s laden) rodsView(in RodsInput) RodsView {
 		}
 	}
 	v.Said = append(v.Said, s.tooDeep(v.Places)...)
-	v.Said = append(v.Said, s.standing(laid, in)...)
+	v.Said = append(v.Said, s.standing(in)...)
 	return v
 }
 
@@ -121,7 +118,7 @@ func (s laden) firstHour() map[uuid.UUID]bool {
 		}
 	}
 	for _, g := range s.Gear {
-		if at := s.Stowage[g.ID]; g.Shape == "rod" && at.PlaceID != nil && at.InsideID == nil && !s.Called[g.ID] {
+		if at := s.Stowage[g.ID]; g.Shape == "rod" && at.PlaceID != nil && at.InsideID == nil && !s.Called(g.ID) {
 			list = append(list, g)
 		}
 	}
@@ -133,12 +130,12 @@ func (s laden) firstHour() map[uuid.UUID]bool {
 	return firsts
 }
 
-func (s laden) rodPlace(p model.Place, laid []stow.Laid, fetch map[uuid.UUID]reach.Fetch, firsts map[uuid.UUID]bool) RodPlace {
+func (s laden) rodPlace(p model.Place, firsts map[uuid.UUID]bool) RodPlace {
 	v := RodPlace{PlaceID: p.ID, Name: p.Name, Form: p.Form, Rods: []RodLies{}}
-	layers := stow.Layers(laid)
-	for i, l := range laid {
-		g := aboard.First(s.Gear, func(g model.Gear) bool { return g.ID.String() == l.ID })
-		one := RodLies{GearID: g.ID, Name: g.Name, Layer: layers[i], Uses: g.UsesPerDay, Seconds: fetch[g.ID].Seconds, First: firsts[g.ID]}
+	fetch := s.Rummage().Fetch
+	for _, l := range s.LiesIn(p.ID) {
+		g := s.Thing(l.Gear)
+		one := RodLies{GearID: g.ID, Name: g.Name, Layer: l.Layer, Uses: g.UsesPerDay, Seconds: fetch[g.ID].Seconds, First: firsts[g.ID]}
 		one.Doubled = l.Ends != nil && l.Ends.Doubled
 		v.Rods = append(v.Rods, one)
 	}
@@ -225,14 +222,14 @@ func (s laden) tooDeep(places []RodPlace) (said []string) {
 
 // standing says how high the rods in holders stand, over the water as she floats
 // and over the ground on her trailer.
-func (s laden) standing(laid map[uuid.UUID][]stow.Laid, in RodsInput) (said []string) {
-	f := s.Craft.Float.Solve(s.Ledger(laid).Load, nil).Figures
+func (s laden) standing(in RodsInput) (said []string) {
+	f := s.Solved().Result.Figures
 	water, ground, highest := math.Inf(-1), 0.0, ""
 	for _, p := range s.Places {
 		if p.Form != "upright" {
 			continue
 		}
-		for _, l := range laid[p.ID] {
+		for _, l := range s.LiesIn(p.ID) {
 			tip := r3.Vec{X: p.X + p.Length/2, Y: p.Y + l.At.Y, Z: p.Z + l.Size.Z}
 			over := tip.Z
 			if f != nil {
@@ -240,9 +237,7 @@ func (s laden) standing(laid map[uuid.UUID][]stow.Laid, in RodsInput) (said []st
 			}
 			if over > water {
 				water, ground = over, tip.Z+in.Keel
-				if g := aboard.First(s.Gear, func(g model.Gear) bool { return g.ID.String() == l.ID }); g != nil {
-					highest = g.Name
-				}
+				highest = s.Thing(l.Gear).Name
 			}
 		}
 	}

@@ -10,15 +10,12 @@ import (
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
-	"ergasia/app/shed"
 	"ergasia/app/where"
 	"ergasia/core/check"
 	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // TripInput is what is said of a trip.
@@ -67,13 +64,8 @@ func ViewTrip(t model.Trip) TripView {
 // Trips lists trips: those ahead, soonest first, then the latest logged.
 func (a *Wing) Trips(ctx context.Context, actor kernel.Actor) ([]TripView, error) {
 	list := []TripView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		var rows []struct {
-			model.Trip
-			Promised int
-		}
-		err := tx.Raw(`SELECT trip.*, (SELECT count(*) FROM booking WHERE booking.crew_id = trip.crew_id AND booking.trip_id = trip.id) AS promised
-			FROM trip WHERE crew_id = ? ORDER BY logged_at IS NOT NULL, CASE WHEN logged_at IS NULL THEN starts_on END, starts_on DESC, id LIMIT 200`, actor.Crew).Scan(&rows).Error
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		rows, err := tripRows(tx)
 		for _, r := range rows {
 			v := ViewTrip(r.Trip)
 			v.Promised = r.Promised
@@ -85,9 +77,9 @@ func (a *Wing) Trips(ctx context.Context, actor kernel.Actor) ([]TripView, error
 }
 
 // Ahead are the trips that were not logged and not over yesterday, soonest first.
-func (a *Wing) Ahead(tx *gorm.DB, actor kernel.Actor) ([]model.Trip, error) {
+func (a *Wing) Ahead(tx *store.Tx) ([]model.Trip, error) {
 	var list []model.Trip
-	err := tx.Where("crew_id = ? AND logged_at IS NULL AND ends_on >= ?", actor.Crew, a.Today()).Order("starts_on, id").Find(&list).Error
+	err := store.All(tx, &list, "starts_on, id", "logged_at IS NULL AND ends_on >= ?", a.Today())
 	if err != nil {
 		err = fmt.Errorf("loading the trips ahead: %w", err)
 	}
@@ -100,29 +92,28 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err := in.check(); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"trip", id, version, in}, func() (uuid.UUID, error) {
 			if in.BoatID != nil {
-				if err := fleet.BoatExists(tx, actor, *in.BoatID); err != nil {
+				if err := fleet.BoatExists(tx, *in.BoatID); err != nil {
 					return id, err
 				}
 			}
 			if id != uuid.Nil {
 				var was model.Trip
-				if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+				if err := store.One(tx, &was, "id = ?", id); err != nil {
 					return id, kernel.Absent(err, "trip")
 				}
 				if was.LoggedAt != nil {
 					return id, &refuse.Error{Kind: refuse.Refused, Sentence: was.Name + " is logged: what was is not changed."}
 				}
 			}
-			row := model.Trip{ID: shed.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID, StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
+			row := model.Trip{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID, StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
 				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Version: version + 1}
-			if err := shed.Upsert(tx, actor, &row, id, version, "trip", in.Name); err != nil {
+			if err := kernel.Keep(tx, &row, id, version, "trip", in.Name); err != nil {
 				return id, err
 			}
-			err := tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ?", actor.Crew, row.ID).
-				Updates(map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At}).Error
+			err := store.Set[model.Booking](tx, map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At}, "trip_id = ?", row.ID)
 			if isTaken(err) {
 				return id, &refuse.Error{Kind: refuse.Refused, Sentence: "Some of what is promised to it is spoken for on those days: take it off the trip first."}
 			}
@@ -136,12 +127,8 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 
 // RemoveTrip takes a trip away; what was promised to it is free.
 func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Delete(&model.Trip{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("trip")
-		}
-		return done.Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Remove[model.Trip](tx, "id = ?", id), "trip")
 	})
 }
 
@@ -153,10 +140,10 @@ func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"log", id, version, hours}, func() (uuid.UUID, error) {
 			var t model.Trip
-			if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&t).Error; err != nil {
+			if err := store.Locked(tx, &t, "id = ?", id); err != nil {
 				return id, kernel.Absent(err, "trip")
 			}
 			if t.LoggedAt != nil || t.Version != version {
@@ -171,19 +158,15 @@ func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	})
 }
 
-func (a *Wing) logTrip(tx *gorm.DB, actor kernel.Actor, t model.Trip, hours float64) error {
-	err := tx.Model(&model.Trip{}).Where("crew_id = ? AND id = ?", actor.Crew, t.ID).
-		Updates(map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1}).Error
+func (a *Wing) logTrip(tx *store.Tx, actor kernel.Actor, t model.Trip, hours float64) error {
+	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1}, "id = ?", t.ID)
 	if err != nil {
 		return fmt.Errorf("logging the trip: %w", err)
 	}
-	err = tx.Exec(`UPDATE gear SET hours = hours + @hours, trips = trips + 1, used_at = @now WHERE crew_id = @crew AND id IN (
-		SELECT gear_id FROM stowage WHERE crew_id = @crew AND boat_id = @boat UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND trip_id = @trip)`,
-		map[string]any{"hours": hours, "now": a.Now(), "crew": actor.Crew, "boat": t.BoatID, "trip": t.ID}).Error
-	if err != nil {
-		return fmt.Errorf("counting the trip: %w", err)
+	if err := countTrip(tx, t, hours, a.Now()); err != nil {
+		return err
 	}
-	err = tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ? AND ended_on IS NULL", actor.Crew, t.ID).Update("ended_on", a.Today()).Error
+	err = store.Set[model.Booking](tx, map[string]any{"ended_on": a.Today()}, "trip_id = ? AND ended_on IS NULL", t.ID)
 	if err != nil {
 		return fmt.Errorf("ending the promises: %w", err)
 	}
@@ -200,13 +183,13 @@ func isTaken(err error) bool {
 // each that is not.
 func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, gear []uuid.UUID) (refused []string, err error) {
 	refused = []string{}
-	err = a.In(ctx, actor, func(tx *gorm.DB) error {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
-			if err := where.LockMoves(tx, actor); err != nil {
+			if err := tx.Lock(); err != nil {
 				return trip, err
 			}
 			var t model.Trip
-			if err := tx.Where("crew_id = ? AND id = ? AND logged_at IS NULL", actor.Crew, trip).Take(&t).Error; err != nil {
+			if err := store.One(tx, &t, "id = ? AND logged_at IS NULL", trip); err != nil {
 				return trip, kernel.Absent(err, "trip that is ahead")
 			}
 			for _, id := range gear {
@@ -227,34 +210,30 @@ func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 
 // promise promises one piece, or says why it can't be; one that is promised to
 // this trip already is nothing to say.
-func (a *Wing) promise(tx *gorm.DB, actor kernel.Actor, t model.Trip, id uuid.UUID) (string, error) {
+func (a *Wing) promise(tx *store.Tx, actor kernel.Actor, t model.Trip, id uuid.UUID) (string, error) {
 	var g model.Gear
-	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&g).Error; err != nil {
+	if err := store.One(tx, &g, "id = ?", id); err != nil {
 		return "", kernel.Absent(err, "gear")
 	}
-	var n int64
-	if err := tx.Model(&model.Booking{}).Where("crew_id = ? AND trip_id = ? AND gear_id = ?", actor.Crew, t.ID, id).Count(&n).Error; err != nil || n > 0 {
+	n, err := store.Count[model.Booking](tx, "trip_id = ? AND gear_id = ?", t.ID, id)
+	if err != nil || n > 0 {
 		return "", err
 	}
-	err := gear.Spoken(tx, actor, g, t.StartsOn, &t.EndsOn)
+	err = gear.Spoken(tx, g, t.StartsOn, &t.EndsOn)
 	if refusal := (*refuse.Error)(nil); errors.As(err, &refusal) {
 		return refusal.Sentence, nil
 	}
 	if err != nil {
 		return "", err
 	}
-	return "", tx.Create(&model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: "trip", TripID: &t.ID, FromOn: t.StartsOn, UntilOn: &t.EndsOn,
-		ByMember: actor.Member}).Error
+	return "", store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: "trip", TripID: &t.ID, FromOn: t.StartsOn, UntilOn: &t.EndsOn,
+		ByMember: actor.Member})
 }
 
 // Unpromise takes a piece off a trip.
 func (a *Wing) Unpromise(ctx context.Context, actor kernel.Actor, trip, gear uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
-		done := tx.Where("crew_id = ? AND trip_id = ? AND gear_id = ? AND ended_on IS NULL", actor.Crew, trip, gear).Delete(&model.Booking{})
-		if done.Error == nil && done.RowsAffected == 0 {
-			return refuse.Missing("promise")
-		}
-		return done.Error
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Remove[model.Booking](tx, "trip_id = ? AND gear_id = ? AND ended_on IS NULL", trip, gear), "promise")
 	})
 }
 
@@ -270,18 +249,17 @@ type PromisedView struct {
 // Promised lists what goes on a trip.
 func (a *Wing) Promised(ctx context.Context, actor kernel.Actor, trip uuid.UUID) ([]PromisedView, error) {
 	list := []PromisedView{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var t model.Trip
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, trip).Take(&t).Error; err != nil {
+		if err := store.One(tx, &t, "id = ?", trip); err != nil {
 			return kernel.Absent(err, "trip")
 		}
-		var rows []gear.GearAt
-		err := tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+` JOIN booking b ON b.crew_id = gear.crew_id AND b.gear_id = gear.id AND b.trip_id = ?
-			WHERE gear.crew_id = ? ORDER BY gear.sort_name, gear.id`, trip, actor.Crew).Scan(&rows).Error
+		rows, err := gear.Rows(tx, `JOIN booking b ON b.crew_id = gear.crew_id AND b.gear_id = gear.id AND b.trip_id = @trip
+			WHERE gear.crew_id = @crew ORDER BY gear.sort_name, gear.id`, store.Args{"trip": trip})
 		if err != nil {
-			return fmt.Errorf("listing what goes: %w", err)
+			return err
 		}
-		views, err := a.gear.GearRows(tx, actor, rows)
+		views, err := gear.ViewRows(tx, rows)
 		for _, v := range views {
 			ready := v.Spot.Kind == "quay" || v.Spot.BoatID != nil && t.BoatID != nil && *v.Spot.BoatID == *t.BoatID
 			list = append(list, PromisedView{GearID: v.ID, Name: v.Name, Where: v.Spot.Text, Kg: v.TotalKg, Ready: ready})
@@ -310,9 +288,9 @@ func (a *Wing) Loan(ctx context.Context, actor kernel.Actor, key, gear uuid.UUID
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"loan", gear, in}, func() (uuid.UUID, error) {
-			if err := where.LockMoves(tx, actor); err != nil {
+			if err := tx.Lock(); err != nil {
 				return gear, err
 			}
 			return gear, a.loan(tx, actor, gear, in, today)
@@ -321,20 +299,16 @@ func (a *Wing) Loan(ctx context.Context, actor kernel.Actor, key, gear uuid.UUID
 	})
 }
 
-func (a *Wing) loan(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, in LoanInput, today time.Time) error {
+func (a *Wing) loan(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in LoanInput, today time.Time) error {
 	var g model.Gear
-	var at model.Stowage
-	if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&g).Error; err != nil {
-		return kernel.Absent(err, "gear")
-	}
-	if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, id).Take(&at).Error; err != nil {
+	if err := store.One(tx, &g, "id = ?", id); err != nil {
 		return kernel.Absent(err, "gear")
 	}
 	if in.Way == "lent" {
-		if err := gear.Spoken(tx, actor, g, today, in.UntilOn.Time()); err != nil {
+		if err := gear.Spoken(tx, g, today, in.UntilOn.Time()); err != nil {
 			return err
 		}
-		held, err := gear.HeldBy(tx, actor, []uuid.UUID{id})
+		held, err := gear.HeldBy(tx, []uuid.UUID{id})
 		if err != nil {
 			return err
 		}
@@ -342,9 +316,9 @@ func (a *Wing) loan(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, in LoanInput,
 			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %d things: take out what stays, then lend it.", kernel.Capital(g.Name), n)}
 		}
 	}
-	err := tx.Create(&model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom, FromOn: today, UntilOn: in.UntilOn.Time(),
-		ByMember: actor.Member}).Error
-	if errors.Is(err, gorm.ErrDuplicatedKey) {
+	err := store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom, FromOn: today, UntilOn: in.UntilOn.Time(),
+		ByMember: actor.Member})
+	if errors.Is(err, store.ErrTaken) {
 		return &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(g.Name) + " is borrowed already: note its return first."}
 	}
 	if err != nil {
@@ -356,23 +330,23 @@ func (a *Wing) loan(tx *gorm.DB, actor kernel.Actor, id uuid.UUID, in LoanInput,
 	if err := a.gear.Note(tx, actor, id, "note", "lent to "+in.Whom); err != nil {
 		return err
 	}
-	return a.where.Shift(tx, actor, at, model.Whereabouts{Kind: "lent"})
+	return where.Send(tx, actor, id, model.Whereabouts{Kind: "lent"})
 }
 
 // Return notes that a loan ended. What was lent is on the quay; what was
 // borrowed leaves the list only when it is taken off it.
 func (a *Wing) Return(ctx context.Context, actor kernel.Actor, key, gear, booking uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *gorm.DB) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"return", gear, booking}, func() (uuid.UUID, error) {
-			if err := where.LockMoves(tx, actor); err != nil {
+			if err := tx.Lock(); err != nil {
 				return gear, err
 			}
 			var b model.Booking
-			err := tx.Where("crew_id = ? AND id = ? AND gear_id = ? AND way <> 'trip' AND ended_on IS NULL", actor.Crew, booking, gear).Take(&b).Error
+			err := store.One(tx, &b, "id = ? AND gear_id = ? AND way <> 'trip' AND ended_on IS NULL", booking, gear)
 			if err != nil {
 				return gear, kernel.Absent(err, "loan")
 			}
-			if err := tx.Model(&model.Booking{}).Where("crew_id = ? AND id = ?", actor.Crew, b.ID).Update("ended_on", a.Today()).Error; err != nil {
+			if err := store.Set[model.Booking](tx, map[string]any{"ended_on": a.Today()}, "id = ?", b.ID); err != nil {
 				return gear, fmt.Errorf("ending the loan: %w", err)
 			}
 			if b.Way == "borrowed" {
@@ -381,11 +355,7 @@ func (a *Wing) Return(ctx context.Context, actor kernel.Actor, key, gear, bookin
 			if err := a.gear.Note(tx, actor, gear, "note", "back from "+b.Whom); err != nil {
 				return gear, err
 			}
-			var at model.Stowage
-			if err := tx.Where("crew_id = ? AND gear_id = ?", actor.Crew, gear).Take(&at).Error; err != nil {
-				return gear, kernel.Absent(err, "gear")
-			}
-			return gear, a.where.Shift(tx, actor, at, model.Whereabouts{Kind: "quay"})
+			return gear, where.Send(tx, actor, gear, model.Whereabouts{Kind: "quay"})
 		})
 		return err
 	})

@@ -13,11 +13,10 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/float"
 	"ergasia/core/weigh"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 )
 
 // ToWeigh is gear whose mass nobody weighed.
@@ -40,18 +39,18 @@ const weighMost = 200
 // floats first, then what is ashore.
 func (a *Wing) Weighing(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]ToWeigh, error) {
 	list := []ToWeigh{}
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
-		s, err := a.where.Snapshot(tx, actor, boat)
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
 			return err
 		}
-		var rows []gear.GearAt
-		err = tx.Raw("SELECT "+gear.GearColumns+gear.GearFrom+` WHERE gear.crew_id = ? AND gear.mass_known = 'guess' AND gear.count > 0
-			ORDER BY at.boat_id IS NULL, at.boat_id <> ?, gear.kg * gear.count DESC, gear.id LIMIT ?`, actor.Crew, boat, weighMost).Scan(&rows).Error
+		rows, err := gear.Rows(tx, `WHERE gear.crew_id = @crew AND gear.mass_known = 'guess' AND gear.count > 0
+			ORDER BY at.boat_id IS NULL, at.boat_id <> @boat, gear.kg * gear.count DESC, gear.id LIMIT @most`,
+			store.Args{"boat": boat, "most": weighMost})
 		if err != nil {
-			return fmt.Errorf("listing unweighed gear: %w", err)
+			return err
 		}
-		views, err := a.gear.GearRows(tx, actor, rows)
+		views, err := gear.ViewRows(tx, rows)
 		if err != nil {
 			return err
 		}
@@ -72,8 +71,7 @@ func (a *Wing) Weighing(ctx context.Context, actor kernel.Actor, boat uuid.UUID)
 // stiffness of the boat as she lies now, and where her waterplane's centre is;
 // nought where she has no attitude.
 func (s laden) stiffness() (weigh.Stiffness, float64) {
-	r := s.Craft.Float.Solve(s.Ledger(s.Lies()).Load, nil)
-	g := r.Figures
+	g := s.Solved().Result.Figures
 	if g == nil {
 		return weigh.Stiffness{}, 0
 	}
@@ -91,7 +89,7 @@ func (s laden) stiffness() (weigh.Stiffness, float64) {
 // unweighed says how unsure each mass is, and where it lies from the middle.
 func (s laden) unweighed(views []gear.GearRow, middle float64) []weigh.Unweighed {
 	at := map[uuid.UUID]aboard.GearAboard{}
-	for _, g := range append(s.Aboard(s.Lies()), s.Carried()...) {
+	for _, g := range append(s.Aboard(), s.Carried()...) {
 		at[g.ID] = g
 	}
 	var list []weigh.Unweighed
@@ -103,7 +101,7 @@ func (s laden) unweighed(views []gear.GearRow, middle float64) []weigh.Unweighed
 			root = s.Root(v.ID)
 		}
 		if g, aboard := at[root]; aboard {
-			u.Away, u.X, u.Y = false, g.Middle.X-middle, g.Middle.Y
+			u.Away, u.X, u.Y = false, g.Mass.At.X-middle, g.Mass.At.Y
 		}
 		list = append(list, u)
 	}
@@ -119,16 +117,16 @@ func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 		return gear.GearView{}, err
 	}
 	var now model.Gear
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"weighed", id, version, kg}, func() (uuid.UUID, error) {
 			var was model.Gear
-			if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&was).Error; err != nil {
+			if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 				return id, kernel.Absent(err, "gear")
 			}
 			if was.Version != version {
 				return id, refuse.Stale(was.Name, gear.ViewGear(was))
 			}
-			held, err := gear.HeldBy(tx, actor, []uuid.UUID{id})
+			held, err := gear.HeldBy(tx, []uuid.UUID{id})
 			if err != nil {
 				return id, err
 			}
@@ -144,7 +142,7 @@ func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 		if err != nil {
 			return err
 		}
-		return kernel.Absent(tx.Where("crew_id = ? AND id = ?", actor.Crew, id).Take(&now).Error, "gear")
+		return kernel.Absent(store.One(tx, &now, "id = ?", id), "gear")
 	})
 	return gear.ViewGear(now), err
 }
@@ -156,12 +154,12 @@ func (a *Wing) Pretend(ctx context.Context, actor kernel.Actor, id *uuid.UUID) e
 		return a.scale.pretend(0)
 	}
 	var kg float64
-	err := a.In(ctx, actor, func(tx *gorm.DB) error {
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var g model.Gear
-		if err := tx.Where("crew_id = ? AND id = ?", actor.Crew, *id).Take(&g).Error; err != nil {
+		if err := store.One(tx, &g, "id = ?", *id); err != nil {
 			return kernel.Absent(err, "gear")
 		}
-		held, err := gear.HeldBy(tx, actor, []uuid.UUID{g.ID})
+		held, err := gear.HeldBy(tx, []uuid.UUID{g.ID})
 		h := fnv.New32a()
 		_, _ = h.Write(g.ID[:]) // never fails
 		off := 2*float64(h.Sum32())/math.MaxUint32 - 1

@@ -1,6 +1,10 @@
 package reach
 
-import "ergasia/core/check"
+import (
+	"encoding/json"
+
+	"ergasia/core/check"
+)
 
 const tmu = 0.036 // seconds in a time measurement unit
 
@@ -33,6 +37,18 @@ func DefaultTable() Table {
 	return Table{WalkPerM: 17.0 * tmu / 0.86, Rise: 17.0 * tmu / 0.2, Turn: 18.6 * tmu, Sit: (43.4 + 34.7) * tmu,
 		Bend: (29.0 + 31.9) * tmu, Kneel: (69.4 + 76.7) * tmu, Stretch: 2, Grasp: 1.2, Hinged: 2.5, LiftOff: 6, Latch: 1.5, Lock: 6,
 		Box: 4, Aside: 5, Shift: 3, ShiftKg: 0.2, Look: 0.5, Labelled: 0.5, Sea: 1}
+}
+
+// UnmarshalJSON reads a table; what it leaves out is as in the usual one, so that
+// a table kept before a time was added stays whole.
+func (t *Table) UnmarshalJSON(text []byte) error {
+	type plain Table
+	whole := plain(DefaultTable())
+	if err := json.Unmarshal(text, &whole); err != nil {
+		return err
+	}
+	*t = Table(whole)
+	return nil
 }
 
 // Check adds what is wrong with a table.

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"time"
 
+	"ergasia/core/reach"
+
 	"github.com/google/uuid"
 )
 
@@ -23,7 +25,7 @@ func (User) TableName() string { return "app_user" }
 type Crew struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Name      string
-	Times     JSON `gorm:"type:jsonb"` // how long things take; empty is the usual table
+	Times     *reach.Table `gorm:"serializer:json"` // how long things take; nil is the usual table
 	CreatedAt time.Time
 }
 
@@ -55,17 +57,17 @@ type Link struct {
 	UsedAt    *time.Time
 }
 
-// Boat is a boat of a crew; its JSON is validated by package app.
+// Boat is a boat of a crew.
 type Boat struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	CrewID    uuid.UUID
 	Name      string
-	Hull      json.RawMessage  `gorm:"type:jsonb"`
-	Outfit    json.RawMessage  `gorm:"type:jsonb"`
-	Plate     json.RawMessage  `gorm:"type:jsonb"`
-	Limits    json.RawMessage  `gorm:"type:jsonb"`
-	Setup     json.RawMessage  `gorm:"type:jsonb;default:[]"`
-	Trailer   *json.RawMessage `gorm:"type:jsonb"`
+	Hull      HullInput     `gorm:"serializer:json"`
+	Outfit    Outfit        `gorm:"serializer:json"`
+	Plate     Plate         `gorm:"serializer:json"`
+	Limits    Limits        `gorm:"serializer:json"`
+	Setup     Strings       `gorm:"serializer:json"`
+	Trailer   *TrailerInput `gorm:"serializer:json"`
 	Water     float64
 	Version   int
 	CreatedAt time.Time
@@ -119,7 +121,7 @@ type Event struct {
 	ID       uuid.UUID `gorm:"primaryKey"`
 	CrewID   uuid.UUID
 	BoatID   *uuid.UUID // nil of a move ashore
-	Seq      int64      `gorm:"->"`
+	Seq      int64      // within the crew, without gaps
 	At       time.Time
 	ByMember uuid.UUID
 	Kind     string
@@ -180,3 +182,11 @@ type Survey struct {
 
 func (Photo) TableName() string  { return "photo" }
 func (Survey) TableName() string { return "survey" }
+
+// SignInFailure is a wrong try to sign in, by login or address.
+type SignInFailure struct {
+	Key string
+	At  time.Time
+}
+
+func (SignInFailure) TableName() string { return "sign_in_failure" }

@@ -1,9 +1,7 @@
 package model
 
 import (
-	"database/sql/driver"
 	"encoding/json"
-	"fmt"
 	"slices"
 	"time"
 
@@ -13,79 +11,30 @@ import (
 // Strings is a list kept as JSON; none is an empty list, never null.
 type Strings []string
 
-// Value writes the list.
-func (s Strings) Value() (driver.Value, error) {
+// MarshalJSON writes the list.
+func (s Strings) MarshalJSON() ([]byte, error) {
 	if s == nil {
-		return "[]", nil
+		return []byte("[]"), nil
 	}
-	text, err := json.Marshal([]string(s))
-	return string(text), err
-}
-
-// Scan reads it.
-func (s *Strings) Scan(value any) error {
-	switch v := value.(type) {
-	case string:
-		return json.Unmarshal([]byte(v), s)
-	case []byte:
-		return json.Unmarshal(v, s)
-	}
-	return fmt.Errorf("a list is kept as JSON text, not as %T", value)
-}
-
-// JSON is a document that the database keeps as it is; empty is null.
-type JSON []byte
-
-// Value writes the document.
-func (j JSON) Value() (driver.Value, error) {
-	if len(j) == 0 {
-		return nil, nil
-	}
-	return string(j), nil
-}
-
-// Scan reads it.
-func (j *JSON) Scan(value any) error {
-	switch v := value.(type) {
-	case nil:
-		*j = nil
-	case string:
-		*j = JSON(v)
-	case []byte:
-		*j = append(JSON{}, v...)
-	default:
-		return fmt.Errorf("a document is kept as JSON text, not as %T", value)
-	}
-	return nil
+	return json.Marshal([]string(s))
 }
 
 // Boxes are where the pieces of an entry were laid by hand, in the frame of the
 // place, metres; none is wherever they are laid.
 type Boxes []Box
 
+// MarshalJSON writes the boxes.
+func (b Boxes) MarshalJSON() ([]byte, error) {
+	if len(b) == 0 {
+		return []byte("null"), nil
+	}
+	return json.Marshal([]Box(b))
+}
+
 // Box is the corner of least x, y, z and the size of one piece as it is turned.
 type Box struct {
 	At   [3]float64 `json:"at_m"`
 	Size [3]float64 `json:"size_m"`
-}
-
-// Value writes the boxes.
-func (b Boxes) Value() (driver.Value, error) {
-	if len(b) == 0 {
-		return nil, nil
-	}
-	text, err := json.Marshal([]Box(b))
-	return string(text), err
-}
-
-// Scan reads them.
-func (b *Boxes) Scan(value any) error {
-	var j JSON
-	if err := j.Scan(value); err != nil || len(j) == 0 {
-		*b = nil
-		return err
-	}
-	return json.Unmarshal(j, b)
 }
 
 // Gear is a thing, or Count alike that go together; Kg is of one. Lengths are
@@ -94,7 +43,7 @@ type Gear struct {
 	ID                                        uuid.UUID `gorm:"primaryKey"`
 	CrewID                                    uuid.UUID
 	Name, Nickname                            string
-	Tags                                      Strings `gorm:"type:jsonb"`
+	Tags                                      Strings `gorm:"serializer:json"`
 	OwnerID                                   *uuid.UUID
 	Shape                                     string `gorm:"default:box"`
 	Length, Breadth, Height                   float64
@@ -107,7 +56,7 @@ type Gear struct {
 	Count                                     int
 	RestockAt                                 int
 	NeedsDry, Fragile, Metal, Buoyant         bool
-	Hazards                                   Strings `gorm:"type:jsonb"`
+	Hazards                                   Strings `gorm:"serializer:json"`
 	Turn                                      string
 	Serial                                    string
 	Cost                                      *float64
@@ -141,7 +90,7 @@ type Stowage struct {
 	HeldBy   *uuid.UUID
 	Rides    string    `gorm:"default:boat"` // on the road: boat, car or van
 	Since    time.Time `gorm:"default:now()"`
-	Laid     Boxes     `gorm:"type:jsonb"` // by hand
+	Laid     Boxes     `gorm:"serializer:json"` // by hand
 	Version  int
 }
 
@@ -256,13 +205,13 @@ type Booking struct {
 	EndedOn  *time.Time `gorm:"type:date"`
 }
 
-// Kit is a list of wanted things; its lines are validated by package app.
+// Kit is a list of wanted things.
 type Kit struct {
 	ID      uuid.UUID `gorm:"primaryKey"`
 	CrewID  uuid.UUID
 	Name    string
 	Sort    string
-	Lines   json.RawMessage `gorm:"type:jsonb"`
+	Lines   []KitLine `gorm:"serializer:json"`
 	Version int
 }
 

@@ -7,7 +7,7 @@ export type Hit = Schemas["Hit"];
 export type Shed = Schemas["ShedView"];
 export type Trip = Schemas["TripView"];
 export type Kit = Schemas["KitView"];
-export type PutInput = Schemas["PutInput"];
+export type MoveInput = Schemas["MoveInput"];
 export type Where = Schemas["Whereabouts"];
 
 /** Everything that is known of gear hangs under one key, since a move shows in many places. */
@@ -118,13 +118,13 @@ export const useMembers = (crew: string) =>
   });
 
 /** Moves a piece; the answer says what would take it back. */
-export const putGear = (crew: string, gear: string, body: PutInput) =>
+export const moveGear = (crew: string, gear: string, body: MoveInput) =>
   write((key) =>
     api.POST("/api/crews/{crew}/gear/{gear}/moves", {
       params: { path: { crew, gear }, header: { "Idempotency-Key": key } },
       body,
     }),
-  ) as Promise<Schemas["PutAnswer"]>;
+  ) as Promise<Schemas["Moved"]>;
 
 /** Adds a line to a piece's history; seen: it is where it should be. */
 export const noteGear = (crew: string, gear: string, kind: "seen" | "note", text = "") =>

@@ -3115,22 +3115,56 @@ export interface components {
             units: "metric" | "us";
         };
         MoveInput: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Into a box, wherever that is
+             */
+            box_id?: string;
+            /**
+             * Format: uuid
+             * @description The thing that moves
+             */
             gear_id?: string;
+            /**
+             * Format: uuid
+             * @description To a person who wears or carries it
+             */
+            holder_id?: string;
             /** @description Lays one of its pieces elsewhere within the place that it is in; place_id is then that place */
             lay?: components["schemas"]["LayInput"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Or the person who does
+             */
             member_id?: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Into a place aboard
+             */
             place_id?: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Of a person: to a post
+             */
             post_id?: string;
             seated?: boolean;
+            /**
+             * Format: uuid
+             * @description To a place ashore
+             */
+            shed_id?: string;
             /**
              * Format: int64
              * @description Of the stowage or station that the mover saw; 0 where there was none
              */
             version: number;
+        };
+        Moved: {
+            /** @description What would take it back */
+            back: components["schemas"]["MoveInput"];
+            /** @description What is not as it should be, though it was done */
+            said: string[];
+            spot: components["schemas"]["Spot"];
         };
         NoteInput: {
             /**
@@ -3545,30 +3579,6 @@ export interface components {
             gear_id: string;
             /** Format: uuid */
             place_id?: string;
-        };
-        PutAnswer: {
-            /** @description What is not as it should be, though it was done */
-            said: string[];
-            spot: components["schemas"]["Spot"];
-            /** @description What would take it back */
-            was: components["schemas"]["PutInput"];
-        };
-        PutInput: {
-            /** Format: uuid */
-            box_id?: string;
-            /** Format: uuid */
-            member_id?: string;
-            /** Format: uuid */
-            place_id?: string;
-            /** Format: uuid */
-            shed_id?: string;
-            /** @enum {string} */
-            to: "quay" | "place" | "shed" | "box" | "person";
-            /**
-             * Format: int64
-             * @description Of the stowage that the mover saw
-             */
-            version: number;
         };
         ReachView: {
             /**
@@ -6454,7 +6464,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PutInput"];
+                "application/json": components["schemas"]["MoveInput"];
             };
         };
         responses: {
@@ -6464,7 +6474,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PutAnswer"];
+                    "application/json": components["schemas"]["Moved"];
                 };
             };
             /** @description Error */

@@ -2,11 +2,12 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useBench } from "../../api/bench";
 import { type Membership, Refusal, sayError } from "../../api/client";
-import { freshGear, type PutInput, putGear, useGearList, useMembers, useShed } from "../../api/gear";
+import { freshGear, type MoveInput, moveGear, useGearList, useMembers, useShed } from "../../api/gear";
 import { Choice } from "../../ui/Form";
 import { Faults } from "../../ui/States";
 
-type Target = Omit<PutInput, "version">;
+/** The sorts of spot, and the field of the command that names one. */
+const SPOT = { place: "place_id", shed: "shed_id", box: "box_id", person: "holder_id" } as const;
 
 type Props = { me: Membership; gear: { id: string; name: string; version: number }; onMoved?: () => void };
 
@@ -21,7 +22,7 @@ const SORTS = [
 /** "I moved it": says where a piece is now; undo takes it back. */
 export function MoveTo({ me, gear, onMoved }: Props) {
   const queries = useQueryClient();
-  const [sort, setSort] = useState<Target["to"]>("place");
+  const [sort, setSort] = useState<keyof typeof SPOT | "quay">("place");
   const [boat, setBoat] = useState(me.boats[0]?.id ?? "");
   const [id, setId] = useState("");
   const shed = useShed(me.crew_id);
@@ -29,7 +30,7 @@ export function MoveTo({ me, gear, onMoved }: Props) {
   const bench = useBench(me.crew_id, sort === "place" ? boat : "");
   const boxes = useGearList(me.crew_id, { only: "containers" }, 200);
   const move = useMutation({
-    mutationFn: (body: PutInput) => putGear(me.crew_id, gear.id, body),
+    mutationFn: (body: MoveInput) => moveGear(me.crew_id, gear.id, body),
     onSettled: () => freshGear(queries),
     onSuccess: onMoved,
   });
@@ -43,19 +44,14 @@ export function MoveTo({ me, gear, onMoved }: Props) {
     quay: [],
   }[sort];
   const chosen = choices.some(([v]) => v === id) ? id : (choices[0]?.[0] ?? "");
-  const target: Target | undefined =
-    sort === "quay"
-      ? { to: "quay" }
-      : chosen
-        ? { to: sort, [{ place: "place_id", shed: "shed_id", box: "box_id", person: "member_id" }[sort]]: chosen }
-        : undefined;
+  const spot = sort === "quay" ? {} : chosen ? { [SPOT[sort]]: chosen } : undefined;
   return (
     <form
       aria-label={`Move ${gear.name}`}
       className="grid gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (target) move.mutate({ ...target, version: gear.version });
+        if (spot) move.mutate({ ...spot, version: gear.version });
       }}
     >
       <div className="grid gap-2 sm:grid-cols-[9rem_9rem_1fr_auto]">
@@ -72,7 +68,7 @@ export function MoveTo({ me, gear, onMoved }: Props) {
             )}
           </div>
         )}
-        <button type="submit" className="main-button self-end" disabled={!target || move.isPending}>
+        <button type="submit" className="main-button self-end" disabled={!spot || move.isPending}>
           It is there now
         </button>
       </div>
@@ -89,7 +85,7 @@ export function MoveTo({ me, gear, onMoved }: Props) {
             type="button"
             className="plain-button"
             disabled={move.isPending}
-            onClick={() => move.data && move.mutate(move.data.was)}
+            onClick={() => move.data && move.mutate(move.data.back)}
           >
             Undo
           </button>

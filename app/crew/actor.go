@@ -11,7 +11,6 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // Actor finds the membership of a session's user in a crew, and refuses the
@@ -19,11 +18,10 @@ import (
 // and so does every crew to a session that has been ended.
 func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUID, action kernel.Action) (kernel.Actor, error) {
 	var m model.Member
-	err := a.DB.In(ctx, store.Scope{Crew: crew, User: session.User}, func(tx *gorm.DB) error {
-		return tx.Joins("JOIN app_user ON app_user.id = member.user_id AND app_user.epoch = ?", session.Epoch).
-			Where("member.crew_id = ? AND member.user_id = ?", crew, session.User).Take(&m).Error
+	err := a.DB.In(ctx, store.Scope{Crew: crew, User: session.User}, func(tx *store.Tx) error {
+		return store.One(tx, &m, "user_id = (SELECT id FROM app_user WHERE id = ? AND epoch = ?)", session.User, session.Epoch)
 	})
-	if errors.Is(err, gorm.ErrRecordNotFound) {
+	if errors.Is(err, store.ErrNone) {
 		return kernel.Actor{}, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such crew, or you are not in it."}
 	}
 	if err != nil {

@@ -35,16 +35,19 @@ func (s *Laden) lay(gear uuid.UUID, in LayInput) (was, is model.Boxes, refusals 
 		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused, Sentence: "It lies in no place of this boat: put it into one first."}
 	}
 	if p.Form != "box" {
-		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused, Sentence: "Rods in " + p.Name + " lie by their length and their guides: they are not laid by hand."}
+		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "Rods in " + p.Name + " lie by their length and their guides: they are not laid by hand."}
 	}
 	place, pieces := s.LaidPlace(*p), s.In(p.ID, uuid.Nil)
 	laid, ok := stow.Lay(place, pieces)
-	order := s.ofGear(laid, gear)
+	lies := lyingOf(laid, s.LieIn(p.ID))
+	order := s.ofGear(lies, gear)
 	if !ok || in.Index >= len(order) {
-		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused, Sentence: "What is in " + p.Name + " has no layout: take something out first."}
+		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "What is in " + p.Name + " has no layout: take something out first."}
 	}
 	next := stow.Put(place, pieces, laid, order[in.Index], in.At[0], in.At[1], in.Turn)
-	was = s.boxesOf(laid, gear)
+	was = s.boxesOf(lies, gear)
 	is = slices.Clone(was)
 	is[in.Index] = boxOf(next[len(next)-1])
 	return was, is, stow.CheckLaid(place, pieces, next, s.Units), nil
@@ -52,61 +55,63 @@ func (s *Laden) lay(gear uuid.UUID, in LayInput) (was, is model.Boxes, refusals 
 
 func boxOf(l stow.Laid) model.Box { return model.Box{At: model.VecOf(l.At), Size: model.VecOf(l.Size)} }
 
+// laidOf are the pieces of a thing as they were laid by hand.
+func laidOf(gear uuid.UUID, boxes model.Boxes) (laid []stow.Laid) {
+	for _, b := range boxes {
+		laid = append(laid, stow.Laid{ID: key(gear), At: model.Vec(b.At).R3(), Size: model.Vec(b.Size).R3()})
+	}
+	return laid
+}
+
 // ofGear are the pieces of a thing in a layout, by index: first those laid by
 // hand, in the order in which they are kept, so that each keeps its number.
-func (s *Laden) ofGear(laid []stow.Laid, gear uuid.UUID) (order []int) {
+func (s *Laden) ofGear(lies []Lying, gear uuid.UUID) (order []int) {
 	for _, b := range s.Stowage[gear].Laid {
-		i := slices.IndexFunc(laid, func(l stow.Laid) bool { return l.ID == gear.String() && boxOf(l) == b })
+		i := slices.IndexFunc(lies, func(l Lying) bool { return l.Gear == gear && boxOf(l.Laid) == b })
 		if i >= 0 && !slices.Contains(order, i) {
 			order = append(order, i)
 		}
 	}
-	for i, l := range laid {
-		if l.ID == gear.String() && !slices.Contains(order, i) {
+	for i, l := range lies {
+		if l.Gear == gear && !slices.Contains(order, i) {
 			order = append(order, i)
 		}
 	}
 	return order
 }
 
-// PlaceOf is the place aboard that a thing lies in itself, not in a box; or nil.
-func (s *Laden) PlaceOf(gear uuid.UUID) *model.Place {
-	at := s.Stowage[gear]
-	if at.PlaceID == nil || at.InsideID != nil {
-		return nil
-	}
-	return s.Place(*at.PlaceID)
-}
-
-func (s *Laden) boxesOf(laid []stow.Laid, gear uuid.UUID) (boxes model.Boxes) {
-	for _, i := range s.ofGear(laid, gear) {
-		boxes = append(boxes, boxOf(laid[i]))
+func (s *Laden) boxesOf(lies []Lying, gear uuid.UUID) (boxes model.Boxes) {
+	for _, i := range s.ofGear(lies, gear) {
+		boxes = append(boxes, boxOf(lies[i].Laid))
 	}
 	return boxes
 }
 
 // refuseLaid lists why the pieces of a thing may not lie so in the place that it is in.
 func (s *Laden) refuseLaid(p model.Place, gear uuid.UUID, boxes model.Boxes) []stow.Refusal {
-	place, pieces := s.LaidPlace(p), s.In(p.ID, uuid.Nil)
-	laid, _ := stow.Lay(place, pieces)
-	laid = slices.DeleteFunc(slices.Clone(laid), func(l stow.Laid) bool { return l.ID == gear.String() })
-	for _, b := range boxes {
-		laid = append(laid, stow.Laid{ID: gear.String(), At: model.Vec(b.At).R3(), Size: model.Vec(b.Size).R3()})
+	var laid []stow.Laid
+	for _, l := range s.LiesIn(p.ID) {
+		if l.Gear != gear {
+			laid = append(laid, l.Laid)
+		}
 	}
-	return stow.CheckLaid(place, pieces, laid, s.Units)
+	return stow.CheckLaid(s.LaidPlace(p), s.In(p.ID, uuid.Nil), append(laid, laidOf(gear, boxes)...), s.Units)
 }
 
 // holdStill notes for all else in a place where it lies, so that nothing shifts
 // when one piece is laid by hand.
 func (s *Laden) holdStill(before *Laden, p model.Place, but uuid.UUID) {
-	laid, _ := stow.Lay(before.LaidPlace(p), before.In(p.ID, uuid.Nil))
+	lies := before.LiesIn(p.ID)
 	for _, g := range s.LieIn(p.ID) {
 		at := s.Stowage[g.ID]
 		if g.ID == but || len(at.Laid) > 0 {
 			continue
 		}
-		at.Laid = before.boxesOf(laid, g.ID)
+		at.Laid = before.boxesOf(lies, g.ID)
 		s.Stowage[g.ID] = at
-		s.Still = append(s.Still, g.ID)
+		s.still = append(s.still, g.ID)
 	}
 }
+
+// Still lists gear that a move noted to lie where it lay.
+func (s *Laden) Still() []uuid.UUID { return s.still }

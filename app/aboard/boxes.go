@@ -8,16 +8,10 @@ import (
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gonum.org/v1/gonum/spatial/r3"
 )
 
 // BoxesDeep is how many containers may lie in one another. Practice.
 const BoxesDeep = 5
-
-// BoxPlace is the inside of a container as a place.
-func BoxPlace(g model.Gear) stow.Place {
-	return stow.Place{Name: g.Name, Size: r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight}, MaxKg: g.HoldsKg, Dry: g.KeepsDry}
-}
 
 // refuseBox lists why gear may not go into a container: it must fit there, and
 // so must the heavier container where it stands.

@@ -1,3 +1,5 @@
+// Package refuse has the refusals that a person reads: what may not be, and why,
+// in a sentence. Whatever else goes wrong is a plain error, and for the log.
 package refuse
 
 import (
@@ -15,7 +17,7 @@ const (
 	NotFound                  // there is no such thing in this crew
 	Forbidden                 // the role may not
 	Conflict                  // the edit is stale; State has the present
-	Refused                   // a rule of the boat says no; Sentences say why
+	Refused                   // a rule of the boat says no; Details say why
 	TooMany                   // tried too often
 	SignedOut                 // not signed in, or wrongly
 )
@@ -32,8 +34,19 @@ type Error struct {
 // Error is the sentence.
 func (e *Error) Error() string { return e.Sentence }
 
+// Missing says that the crew has no such thing.
 func Missing(what string) error {
 	return &Error{Kind: NotFound, Sentence: "There is no such " + what + " in this crew."}
+}
+
+// Stale says that someone else changed a thing first, and how it is now.
+func Stale(name string, now any) error {
+	return &Error{Kind: Conflict, Sentence: name + " was changed by someone else meanwhile: look at it again.", State: now}
+}
+
+// Because gives the sentences of a rule's refusal; the first is the headline.
+func Because(sentences []string) error {
+	return &Error{Kind: Refused, Sentence: sentences[0], Details: sentences}
 }
 
 // Faulty wraps faults of an input; nil stays nil.

@@ -7,11 +7,10 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
-	"ergasia/core/stow"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm"
 )
 
 // Standing is where a person is. No post means ashore, or another boat.
@@ -43,57 +42,50 @@ type State struct {
 	Quay    int64           `json:"quay" doc:"How many pieces are on the quay; no more than 300 of them are listed"`
 }
 
-// state is what a move changes, with the figures before the last one.
-func StateOf(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden) (State, error) {
-	laid := s.Lies()
-	st := State{Stowage: []aboard.Stowed{}, People: []Standing{}, Now: s.Figures(laid)}
-	others, err := otherBoats(tx, actor, s.Boat.ID)
+// StateOf is what a move changes, with the figures before the last one.
+func StateOf(tx *store.Tx, actor kernel.Actor, s *aboard.Laden) (State, error) {
+	st := State{Stowage: []aboard.Stowed{}, People: []Standing{}, Now: s.Figures()}
+	others, err := otherBoats(tx, s.Boat.ID)
 	if err != nil {
 		return st, err
 	}
 	for _, g := range s.Gear {
-		st.Stowage = append(st.Stowage, s.Stowed(g, laid, others))
+		st.Stowage = append(st.Stowage, s.Stowed(g, others))
 	}
-	if err := tx.Model(&model.Stowage{}).Where("crew_id = ? AND kind = 'quay' AND inside_id IS NULL", actor.Crew).Count(&st.Quay).Error; err != nil {
+	if st.Quay, err = store.Count[model.Stowage](tx, "kind = 'quay' AND inside_id IS NULL"); err != nil {
 		return st, fmt.Errorf("counting the quay: %w", err)
 	}
 	for _, m := range s.Members {
-		at := s.Stations[m.ID]
-		one := Standing{MemberID: m.ID, Seated: at.Seated, Version: at.Version}
-		if at.BoatID != nil && *at.BoatID == s.Boat.ID {
-			one.PostID = at.PostID
-			cg := model.VecOf(aboard.Body(m, at, *s.Post(*at.PostID)).At)
-			one.CG = &cg
-		} else if at.BoatID != nil {
-			one.Boat = others[*at.BoatID]
-		}
-		st.People = append(st.People, one)
+		st.People = append(st.People, standing(s, m, others))
 	}
-	return st, history(tx, actor, s, laid, &st)
+	return st, history(tx, actor, s, &st)
 }
 
-func otherBoats(tx *gorm.DB, actor kernel.Actor, but uuid.UUID) (map[uuid.UUID]string, error) {
-	var boats []model.Boat
-	if err := tx.Select("id", "name").Where("crew_id = ? AND id <> ?", actor.Crew, but).Find(&boats).Error; err != nil {
-		return nil, fmt.Errorf("naming the other boats: %w", err)
+func standing(s *aboard.Laden, m model.Member, others map[uuid.UUID]string) Standing {
+	at := s.Stations[m.ID]
+	one := Standing{MemberID: m.ID, Seated: at.Seated, Version: at.Version}
+	switch {
+	case at.BoatID == nil:
+	case *at.BoatID == s.Boat.ID:
+		one.PostID = at.PostID
+		cg := model.VecOf(aboard.Body(m, at, *s.Post(*at.PostID)).At)
+		one.CG = &cg
+	default:
+		one.Boat = others[*at.BoatID]
 	}
-	names := map[uuid.UUID]string{}
-	for _, b := range boats {
-		names[b.ID] = b.Name
-	}
-	return names, nil
+	return one
 }
 
 // history fills in the last move, the figures before it, and what the actor
 // may undo and redo.
-func history(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, laid map[uuid.UUID][]stow.Laid, st *State) error {
+func history(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, st *State) error {
 	var last []model.Event
-	if err := tx.Where("crew_id = ? AND boat_id = ?", actor.Crew, s.Boat.ID).Order("seq DESC").Limit(1).Find(&last).Error; err != nil {
+	if err := store.Some(tx, &last, 1, "seq DESC", "boat_id = ?", s.Boat.ID); err != nil {
 		return fmt.Errorf("reading the last move: %w", err)
 	}
 	var states []string
-	err := tx.Model(&model.Event{}).Distinct("state").Where("crew_id = ? AND boat_id = ? AND by_member = ? AND state IN ('done', 'undone')",
-		actor.Crew, s.Boat.ID, actor.Member).Find(&states).Error
+	err := store.Pluck[model.Event](tx, "DISTINCT state", &states, "boat_id = ? AND by_member = ? AND state IN ('done', 'undone')",
+		s.Boat.ID, actor.Member)
 	if err != nil {
 		return fmt.Errorf("reading what may be undone: %w", err)
 	}
@@ -102,16 +94,15 @@ func history(tx *gorm.DB, actor kernel.Actor, s *aboard.Laden, laid map[uuid.UUI
 		return nil
 	}
 	e := last[0]
-	if err := Fetch(tx, actor, s, e.GearID); err != nil {
+	if err := Fetch(tx, s, e.GearID); err != nil {
 		return err
 	}
 	st.Last = &LastMove{At: e.At, What: s.What(e)}
 	if m := s.Member(e.ByMember); m != nil {
 		st.Last.By = m.Name
 	}
-	if s.Whereabouts(e).Same(e.Became) { // nobody moved it on from another boat
-		earlier := s.Moved(e, e.Was)
-		before := earlier.Figures(earlier.Relaid(laid, e))
+	if e.Kind != "new" && s.Whereabouts(e).Same(e.Became) { // nobody moved it on from another boat
+		before := s.Moved(e, e.Was).Figures()
 		st.Before = &before
 	}
 	return nil

@@ -1,0 +1,82 @@
+package aboard
+
+import (
+	"fmt"
+	"strings"
+
+	"ergasia/store/model"
+)
+
+// Small writes a short length in the reader's units.
+func (s *Laden) Small(m float64) string {
+	u := s.Units.Small
+	return fmt.Sprintf("%.*f %s", s.Units.Decimals, u.FromSI(m), u.Symbol)
+}
+
+// MassText writes a mass in the reader's units.
+func (s *Laden) MassText(kg float64) string {
+	return fmt.Sprintf("%.0f %s", s.Units.Mass.FromSI(kg), s.Units.Mass.Symbol)
+}
+
+// LengthText writes a length in the reader's units.
+func (s *Laden) LengthText(m float64) string {
+	u := s.Units.Length
+	return fmt.Sprintf("%.1f %s", u.FromSI(m), u.Symbol)
+}
+
+// Opening says what must be opened to reach into a place, outermost first.
+func (s *Laden) Opening(p model.Place) []string {
+	way := []string{}
+	if p.ParentID != nil {
+		if outer := s.Place(*p.ParentID); outer != nil {
+			way = s.Opening(*outer)
+		}
+	}
+	lid := map[string]string{"hinged": "lift the lid of ", "lift-off": "take off the lid of ", "sliding": "slide open ", "soft": "unzip "}[p.Lid]
+	if lid == "" {
+		return append(way, "reach into "+p.Name)
+	}
+	if p.Locks {
+		lid = "unlock and " + lid
+	} else if p.Latched {
+		lid = "unlatch and " + lid
+	}
+	return append(way, lid+p.Name)
+}
+
+// What says an event in words.
+func (s *Laden) What(e model.Event) string {
+	subject, to := "a thing", "the quay"
+	if e.GearID != nil {
+		if g := s.Thing(*e.GearID); g != nil {
+			subject = g.Name
+		}
+		switch e.Became.Kind {
+		case "shed":
+			to = "the shed"
+		case "lent":
+			to = "lent"
+		case "person":
+			to = "someone"
+			if m := s.Member(*e.Became.HeldBy); m != nil {
+				to = m.Name
+			}
+		}
+		if e.Became.PlaceID != nil {
+			to = "another boat"
+			if p := s.Place(*e.Became.PlaceID); p != nil {
+				to = p.Name
+			}
+		}
+	} else if m := s.Member(*e.MemberID); m != nil {
+		subject, to = m.Name, "ashore"
+		if e.Became.PostID != nil {
+			to = "another boat"
+			if p := s.Post(*e.Became.PostID); p != nil {
+				to = p.Name
+			}
+		}
+	}
+	verb := map[string]string{"move": "", "undo": "undid: ", "redo": "did again: "}[e.Kind]
+	return strings.TrimSpace(verb + subject + " → " + to)
+}

@@ -1,0 +1,116 @@
+package where
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"ergasia/app/aboard"
+	"ergasia/app/crew"
+	"ergasia/app/kernel"
+	"ergasia/core/units"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+)
+
+// QuayShown is how many pieces on the quay a boat's pages show; more than that
+// nobody stows in one go, and a crew may own thousands.
+const QuayShown = 300
+
+// Laden loads a boat with everything and everyone that may be aboard.
+func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.Laden, error) {
+	s := Ashore(actor)
+	var err error
+	if s.Boat, s.Craft, err = a.fleet.Craft(tx, boat); err != nil {
+		return nil, err
+	}
+	if s.Table, _, err = crew.TimesOf(tx); err != nil {
+		return nil, err
+	}
+	var stations []model.Station
+	near, err := nearBoat(tx, boat)
+	err = errors.Join(err,
+		store.All(tx, &s.Places, "x, y, id", "boat_id = ?", boat),
+		store.All(tx, &s.Posts, "x, y, id", "boat_id = ?", boat),
+		store.All(tx, &s.Members, "created_at, id", ""),
+		store.All(tx, &stations, "", ""))
+	if err != nil {
+		return nil, fmt.Errorf("loading the boat: %w", err)
+	}
+	for _, r := range stations {
+		s.Stations[r.MemberID] = r
+	}
+	return s, Load(tx, s, near)
+}
+
+// Ashore is a Laden of no boat, for moves that no boat is in.
+func Ashore(actor kernel.Actor) *aboard.Laden { return aboard.Ashore(units.SystemNamed(actor.Units)) }
+
+// LadenOf loads the boat, or none where there is none.
+func (a *Wing) LadenOf(tx *store.Tx, actor kernel.Actor, boat *uuid.UUID) (*aboard.Laden, error) {
+	if boat == nil {
+		return Ashore(actor), nil
+	}
+	return a.Laden(tx, actor, *boat)
+}
+
+// Fetch loads gear by id, wherever it is: it may have been asked for, or be what
+// an event was about.
+func Fetch(tx *store.Tx, s *aboard.Laden, ids ...*uuid.UUID) error {
+	var missing []uuid.UUID
+	for _, id := range ids {
+		if id != nil && s.Thing(*id) == nil {
+			missing = append(missing, *id)
+			s.Call(*id)
+		}
+	}
+	return Load(tx, s, missing)
+}
+
+// Load loads gear, what it holds and what it lies in.
+func Load(tx *store.Tx, s *aboard.Laden, ids []uuid.UUID) error {
+	for len(ids) > 0 {
+		var rows []model.Stowage
+		var gear []model.Gear
+		if err := errors.Join(store.All(tx, &rows, "", "gear_id IN ?", ids), store.All(tx, &gear, "", "id IN ?", ids)); err != nil {
+			return fmt.Errorf("loading gear: %w", err)
+		}
+		s.Add(gear, rows)
+		ids = nil
+		for _, r := range rows { // what a piece lies in says where it can be
+			if r.InsideID != nil && s.Thing(*r.InsideID) == nil && !slices.Contains(ids, *r.InsideID) {
+				ids = append(ids, *r.InsideID)
+				s.Call(*r.InsideID)
+			}
+		}
+		inside, err := heldIn(tx, gear)
+		if err != nil {
+			return err
+		}
+		for _, id := range inside {
+			if s.Thing(id) == nil && !slices.Contains(ids, id) {
+				ids = append(ids, id)
+			}
+		}
+	}
+	return nil
+}
+
+// heldIn lists what lies in those of the gear that hold something.
+func heldIn(tx *store.Tx, gear []model.Gear) (inside []uuid.UUID, err error) {
+	var containers []uuid.UUID
+	for _, g := range gear {
+		if g.Container() {
+			containers = append(containers, g.ID)
+		}
+	}
+	if len(containers) == 0 {
+		return nil, nil
+	}
+	if err := store.Pluck[model.Stowage](tx, "gear_id", &inside, "inside_id IN ?", containers); err != nil {
+		return nil, fmt.Errorf("loading what boxes hold: %w", err)
+	}
+	return inside, nil
+}
