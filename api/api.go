@@ -13,7 +13,6 @@ import (
 	"time"
 
 	"ergasia/app"
-	"ergasia/app/kernel"
 	"ergasia/store"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -124,6 +123,7 @@ func (s *Server) register() {
 	s.registerPlan()
 	s.registerRods()
 	s.registerTimes()
+	chooseFrom(s.huma.OpenAPI().Components.Schemas)
 }
 
 // Spec is the OpenAPI 3.1 document, all operations included.
@@ -143,13 +143,6 @@ func Spec() ([]byte, error) {
 	return append(text.Bytes(), '\n'), nil
 }
 
-// requestTimeout bounds the work for one request.
-const requestTimeout = 10 * time.Second
-
-// maxBody is the largest body of a request, in bytes; a hull of many stations
-// is the largest thing sent.
-const maxBody = 1 << 20
-
 func (s *Server) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c, 2*time.Second)
 	defer cancel()
@@ -159,65 +152,4 @@ func (s *Server) ready(c *gin.Context) {
 		return
 	}
 	c.String(http.StatusOK, "ready\n")
-}
-
-// inCrew is the input of every operation of a crew.
-type inCrew interface{ crewID() uuid.UUID }
-
-// CrewPath is the crew that an operation is about.
-type CrewPath struct {
-	Crew uuid.UUID `path:"crew" format:"uuid"`
-}
-
-func (p *CrewPath) crewID() uuid.UUID { return p.Crew }
-
-// Idempotent is a write that may be repeated after a lost answer.
-type Idempotent struct {
-	Key uuid.UUID `header:"Idempotency-Key" format:"uuid" doc:"A new UUID for each write; the same again when repeating one whose answer was lost"`
-}
-
-// ActionExtension is where the OpenAPI document says which action an operation needs.
-const ActionExtension = "x-action"
-
-// crewOperation adds an operation of a crew. The caller must be a member whose
-// role may do the action; otherwise the handler never runs.
-func crewOperation[I any, P interface {
-	*I
-	inCrew
-}, O any](s *Server, action kernel.Action, op huma.Operation, handle func(context.Context, kernel.Actor, *I) (*O, error)) {
-	op.Extensions = map[string]any{ActionExtension: string(action)}
-	if op.MaxBodyBytes == 0 {
-		op.MaxBodyBytes = maxBody
-	}
-	huma.Register(s.huma, op, func(ctx context.Context, in *I) (*O, error) {
-		user, err := s.signedIn(ctx)
-		if err != nil {
-			return nil, problem(ctx, err)
-		}
-		actor, err := s.app.Crew.Actor(ctx, user, P(in).crewID(), action)
-		if err != nil {
-			return nil, problem(ctx, err)
-		}
-		out, err := handle(ctx, actor, in)
-		return out, problem(ctx, err)
-	})
-}
-
-// open adds an operation that needs no crew.
-func open[I, O any](s *Server, op huma.Operation, handle func(context.Context, *I) (*O, error)) {
-	op.MaxBodyBytes = 1 << 14
-	huma.Register(s.huma, op, func(ctx context.Context, in *I) (*O, error) {
-		out, err := handle(ctx, in)
-		return out, problem(ctx, err)
-	})
-}
-
-// Body wraps an answer.
-type Body[T any] struct{ Body T }
-
-func body[T any](v T, err error) (*Body[T], error) {
-	if err != nil {
-		return nil, err
-	}
-	return &Body[T]{Body: v}, nil
 }

@@ -2,14 +2,11 @@ package api
 
 import (
 	"context"
-	"net/http"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
 	"ergasia/app/stowing"
 	"ergasia/app/where"
-
-	"github.com/danielgtaylor/huma/v2"
 )
 
 type boatWrite struct {
@@ -25,27 +22,27 @@ type moveRequest struct {
 
 func (s *Server) registerBench() {
 	const boat = "/api/crews/{crew}/boats/{boat}/"
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-bench", Method: http.MethodGet, Path: boat + "bench", Summary: "The boat, what may go aboard, and how she sits"},
-		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*Body[stowing.Bench], error) {
-			return body(s.app.Stowing.Bench(ctx, actor, in.Boat))
+	read(s, kernel.See, op("get-bench", boat+"bench", "The boat, what may go aboard, and how she sits"),
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (stowing.Bench, error) {
+			return s.app.Stowing.Bench(ctx, actor, in.Boat)
 		})
-	crewOperation(s, kernel.Try, huma.Operation{OperationID: "try-move", Method: http.MethodPost, Path: boat + "dry-run", Summary: "What a move would do, without making it"},
+	ask(s, kernel.Try, op("try-move", boat+"dry-run", "What a move would do, without making it"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Body aboard.MoveInput
-		}) (*Body[where.Trial], error) {
-			return body(s.app.Where.Try(ctx, actor, in.Boat, in.Body))
+		}) (where.Trial, error) {
+			return s.app.Where.Try(ctx, actor, in.Boat, in.Body)
 		})
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "move", Method: http.MethodPost, Path: boat + "moves", Summary: "Move a thing or a person"},
-		func(ctx context.Context, actor kernel.Actor, in *moveRequest) (*Body[where.State], error) {
-			return body(s.app.Where.Move(ctx, actor, in.Key, in.Boat, in.Body))
+	act(s, kernel.Move, op("move", boat+"moves", "Move a thing or a person"),
+		func(ctx context.Context, actor kernel.Actor, in *moveRequest) (where.State, error) {
+			return s.app.Where.Move(ctx, actor, in.Key, in.Boat, in.Body)
 		})
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "undo", Method: http.MethodPost, Path: boat + "undo", Summary: "Take one's own last move back"},
-		func(ctx context.Context, actor kernel.Actor, in *boatWrite) (*Body[where.State], error) {
-			return body(s.app.Where.Undo(ctx, actor, in.Key, in.Boat))
+	act(s, kernel.Move, op("undo", boat+"undo", "Take one's own last move back"),
+		func(ctx context.Context, actor kernel.Actor, in *boatWrite) (where.State, error) {
+			return s.app.Where.Undo(ctx, actor, in.Key, in.Boat)
 		})
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "redo", Method: http.MethodPost, Path: boat + "redo", Summary: "Make the move again that one undid"},
-		func(ctx context.Context, actor kernel.Actor, in *boatWrite) (*Body[where.State], error) {
-			return body(s.app.Where.Redo(ctx, actor, in.Key, in.Boat))
+	act(s, kernel.Move, op("redo", boat+"redo", "Make the move again that one undid"),
+		func(ctx context.Context, actor kernel.Actor, in *boatWrite) (where.State, error) {
+			return s.app.Where.Redo(ctx, actor, in.Key, in.Boat)
 		})
 }

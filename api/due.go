@@ -26,19 +26,19 @@ type ServicePath struct {
 }
 
 func (s *Server) registerDue() {
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "list-due", Method: http.MethodGet, Path: crewPath + "due", Summary: "What runs out, what to restock and what to mend"},
-		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*Body[due.DueList], error) {
-			return body(s.app.Due.Due(ctx, actor))
+	read(s, kernel.See, op("list-due", crewPath+"due", "What runs out, what to restock and what to mend"),
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (due.DueList, error) {
+			return s.app.Due.Due(ctx, actor)
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-calendar", Method: http.MethodGet, Path: crewPath + "due.ics", Summary: "The due list as iCalendar", Responses: fileAnswer("text/calendar")},
+	readFile(s, kernel.See, op("get-calendar", crewPath+"due.ics", "The due list as iCalendar").files("text/calendar"),
 		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*File, error) {
 			text, err := s.app.Due.CalendarFile(ctx, actor)
 			return file(calendarKind, "due.ics", text, err)
 		})
-	crewOperation(s, kernel.OwnSettings, huma.Operation{OperationID: "make-calendar", Method: http.MethodPost, Path: crewPath + "calendar", Summary: "Make the secret address of one's own calendar; an older one ends"},
-		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*Body[Feed], error) {
+	ask(s, kernel.OwnSettings, op("make-calendar", crewPath+"calendar", "Make the secret address of one's own calendar; an older one ends"),
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (Feed, error) {
 			token, err := s.app.Due.MakeCalendar(ctx, actor)
-			return body(Feed{Path: "/api/calendars/" + token + "/due.ics"}, err)
+			return Feed{Path: "/api/calendars/" + token + "/due.ics"}, err
 		})
 	open(s, huma.Operation{OperationID: "read-calendar", Method: http.MethodGet, Path: "/api/calendars/{token}/due.ics", Summary: "The calendar at a secret address", Responses: fileAnswer("text/calendar")},
 		func(ctx context.Context, in *struct {
@@ -47,26 +47,26 @@ func (s *Server) registerDue() {
 			text, err := s.app.Due.Calendar(ctx, in.Token)
 			return file(calendarKind, "due.ics", text, err)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "add-service", Method: http.MethodPost, Path: gearPath + "/services", Summary: "Add a service that comes round"},
+	create(s, kernel.ChangeGear, op("add-service", gearPath+"/services", "Add a service that comes round"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
 			Body gear.ServiceInput
-		}) (*Body[Made], error) {
-			return made(s.app.Due.AddService(ctx, actor, in.Key, in.Gear, in.Body))
+		}) (uuid.UUID, error) {
+			return s.app.Due.AddService(ctx, actor, in.Key, in.Gear, in.Body)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "done-service", Method: http.MethodPost, Path: gearPath + "/services/{service}/done", Summary: "Note that a service was done today", DefaultStatus: http.StatusNoContent},
+	doing(s, kernel.ChangeGear, op("done-service", gearPath+"/services/{service}/done", "Note that a service was done today"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			ServicePath
 			Idempotent
 			Body struct {
 				Version int `json:"version"`
 			}
-		}) (*struct{}, error) {
-			return nil, s.app.Due.DoneService(ctx, actor, in.Key, in.Gear, in.Service, in.Body.Version)
+		}) error {
+			return s.app.Due.DoneService(ctx, actor, in.Key, in.Gear, in.Service, in.Body.Version)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "remove-service", Method: http.MethodDelete, Path: gearPath + "/services/{service}", Summary: "Take a service away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor kernel.Actor, in *ServicePath) (*struct{}, error) {
-			return nil, s.app.Due.RemoveService(ctx, actor, in.Gear, in.Service)
+	remove(s, kernel.ChangeGear, op("remove-service", gearPath+"/services/{service}", "Take a service away"),
+		func(ctx context.Context, actor kernel.Actor, in *ServicePath) error {
+			return s.app.Due.RemoveService(ctx, actor, in.Gear, in.Service)
 		})
 }

@@ -46,11 +46,7 @@ func problem(ctx context.Context, err error) error {
 	}
 	p := newProblem(statusOf[refusal.Kind], refusal.Sentence)
 	for _, f := range refusal.Faults {
-		detail := &huma.ErrorDetail{Message: f.Want, Location: f.Field}
-		if f.Value != nil {
-			detail.Value = cut(f.Value) // as text, since NaN has no JSON
-		}
-		p.Errors = append(p.Errors, detail)
+		p.Errors = append(p.Errors, detailOf(f.Field, f.Value, f.Want))
 	}
 	for _, sentence := range refusal.Details {
 		p.Errors = append(p.Errors, &huma.ErrorDetail{Message: sentence})
@@ -85,9 +81,8 @@ func init() {
 		for _, err := range errs {
 			var detail huma.ErrorDetailer
 			if errors.As(err, &detail) {
-				d := *detail.ErrorDetail()
-				d.Value = cut(d.Value)
-				p.Errors = append(p.Errors, &d)
+				d := detail.ErrorDetail()
+				p.Errors = append(p.Errors, detailOf(d.Location, d.Value, d.Message))
 			} else if err != nil {
 				p.Errors = append(p.Errors, &huma.ErrorDetail{Message: err.Error()})
 			}

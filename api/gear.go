@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"net/http"
 
 	"ergasia/app/aboard"
 	"ergasia/app/fleet"
@@ -10,7 +9,6 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/where"
 
-	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 )
 
@@ -56,15 +54,15 @@ func (q *gearQuery) app() gear.GearQuery {
 
 func (s *Server) registerGear() {
 	s.registerGearList()
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "add-gear", Method: http.MethodPost, Path: crewPath + "gear", Summary: "Add gear; it is on the quay"},
+	act(s, kernel.ChangeGear, op("add-gear", crewPath+"gear", "Add gear; it is on the quay"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
 			Body gear.GearInput
-		}) (*Body[gear.GearView], error) {
-			return body(s.app.Gear.SaveGear(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
+		}) (gear.GearView, error) {
+			return s.app.Gear.SaveGear(ctx, actor, in.Key, uuid.Nil, 0, in.Body)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "change-gear", Method: http.MethodPut, Path: gearPath, Summary: "Change gear"},
+	replace(s, kernel.ChangeGear, op("change-gear", gearPath, "Change gear"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
@@ -72,15 +70,14 @@ func (s *Server) registerGear() {
 				gear.GearInput
 				Version int `json:"version"`
 			}
-		}) (*Body[gear.GearView], error) {
-			return body(s.app.Gear.SaveGear(ctx, actor, in.Key, in.Gear, in.Body.Version, in.Body.GearInput))
+		}) (gear.GearView, error) {
+			return s.app.Gear.SaveGear(ctx, actor, in.Key, in.Gear, in.Body.Version, in.Body.GearInput)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "remove-gear", Method: http.MethodDelete, Path: gearPath,
-		Summary: "Take gear off the list", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor kernel.Actor, in *GearPath) (*struct{}, error) {
-			return nil, s.app.Gear.RemoveGear(ctx, actor, in.Gear)
+	remove(s, kernel.ChangeGear, op("remove-gear", gearPath, "Take gear off the list"),
+		func(ctx context.Context, actor kernel.Actor, in *GearPath) error {
+			return s.app.Gear.RemoveGear(ctx, actor, in.Gear)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "split-gear", Method: http.MethodPost, Path: gearPath + "/split", Summary: "Take some of several alike as gear of their own"},
+	act(s, kernel.ChangeGear, op("split-gear", gearPath+"/split", "Take some of several alike as gear of their own"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
@@ -88,62 +85,60 @@ func (s *Server) registerGear() {
 				Version int `json:"version"`
 				Count   int `json:"count" minimum:"1"`
 			}
-		}) (*Body[gear.GearView], error) {
-			return body(s.app.Gear.SplitGear(ctx, actor, in.Key, in.Gear, in.Body.Version, in.Body.Count))
+		}) (gear.GearView, error) {
+			return s.app.Gear.SplitGear(ctx, actor, in.Key, in.Gear, in.Body.Version, in.Body.Count)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "change-many", Method: http.MethodPost, Path: crewPath + "gear-changes", Summary: "Change one thing about many pieces, all or none",
-		DefaultStatus: http.StatusNoContent},
+	doing(s, kernel.ChangeGear, op("change-many", crewPath+"gear-changes", "Change one thing about many pieces, all or none"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
 			Body gear.BulkInput
-		}) (*struct{}, error) {
-			return nil, s.app.Gear.ChangeMany(ctx, actor, in.Key, in.Body)
+		}) error {
+			return s.app.Gear.ChangeMany(ctx, actor, in.Key, in.Body)
 		})
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "put-gear", Method: http.MethodPost, Path: gearPath + "/moves", Summary: "Move gear to a place aboard or ashore, into a box, or to a person"},
+	act(s, kernel.Move, op("put-gear", gearPath+"/moves", "Move gear to a place aboard or ashore, into a box, or to a person"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
 			Body aboard.MoveInput
-		}) (*Body[where.Moved], error) {
+		}) (where.Moved, error) {
 			in.Body.GearID = &in.Gear
-			return body(s.app.Where.MoveGear(ctx, actor, in.Key, in.Body))
+			return s.app.Where.MoveGear(ctx, actor, in.Key, in.Body)
 		})
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "note-gear", Method: http.MethodPost, Path: gearPath + "/notes", Summary: "Add a line to a piece's history, or note that it was seen in its place",
-		DefaultStatus: http.StatusNoContent},
+	doing(s, kernel.Move, op("note-gear", gearPath+"/notes", "Add a line to a piece's history, or note that it was seen in its place"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
 			Body gear.NoteInput
-		}) (*struct{}, error) {
-			return nil, s.app.Gear.AddNote(ctx, actor, in.Key, in.Gear, in.Body)
+		}) error {
+			return s.app.Gear.AddNote(ctx, actor, in.Key, in.Gear, in.Body)
 		})
 	s.registerGearPhotos()
 }
 
 func (s *Server) registerGearList() {
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: crewPath + "find", Summary: "Find gear, places and people by what someone types"},
+	read(s, kernel.See, op("find", crewPath+"find", "Find gear, places and people by what someone types"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Text string `query:"q" maxLength:"200"`
-		}) (*Body[[]gear.Hit], error) {
-			return body(s.app.Gear.Find(ctx, actor, in.Text))
+		}) ([]gear.Hit, error) {
+			return s.app.Gear.Find(ctx, actor, in.Text)
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "list-gear", Method: http.MethodGet, Path: crewPath + "gear", Summary: "A page of the gear list"},
-		func(ctx context.Context, actor kernel.Actor, in *gearQuery) (*Body[gear.GearPage], error) {
-			return body(s.app.Gear.Gear(ctx, actor, in.app()))
+	read(s, kernel.See, op("list-gear", crewPath+"gear", "A page of the gear list"),
+		func(ctx context.Context, actor kernel.Actor, in *gearQuery) (gear.GearPage, error) {
+			return s.app.Gear.Gear(ctx, actor, in.app())
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "gear-summary", Method: http.MethodGet, Path: crewPath + "gear-summary", Summary: "The gear list in figures"},
-		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*Body[gear.GearSummary], error) {
-			return body(s.app.Gear.Summary(ctx, actor))
+	read(s, kernel.See, op("gear-summary", crewPath+"gear-summary", "The gear list in figures"),
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (gear.GearSummary, error) {
+			return s.app.Gear.Summary(ctx, actor)
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-gear", Method: http.MethodGet, Path: gearPath, Summary: "Everything about a piece"},
-		func(ctx context.Context, actor kernel.Actor, in *GearPath) (*Body[gear.GearDetail], error) {
-			return body(s.app.Gear.GearOne(ctx, actor, in.Gear))
+	read(s, kernel.See, op("get-gear", gearPath, "Everything about a piece"),
+		func(ctx context.Context, actor kernel.Actor, in *GearPath) (gear.GearDetail, error) {
+			return s.app.Gear.GearOne(ctx, actor, in.Gear)
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "where-gear", Method: http.MethodGet, Path: gearPath + "/where", Summary: "Where a piece is, in words, and how to get to it"},
-		func(ctx context.Context, actor kernel.Actor, in *GearPath) (*Body[where.Whereabouts], error) {
-			return body(s.app.Where.Where(ctx, actor, in.Gear))
+	read(s, kernel.See, op("where-gear", gearPath+"/where", "Where a piece is, in words, and how to get to it"),
+		func(ctx context.Context, actor kernel.Actor, in *GearPath) (where.Whereabouts, error) {
+			return s.app.Where.Where(ctx, actor, in.Gear)
 		})
 }
 
@@ -153,23 +148,21 @@ type gearPhotoPath struct {
 }
 
 func (s *Server) registerGearPhotos() {
-	crewOperation(s, kernel.Move, huma.Operation{OperationID: "add-gear-photo", Method: http.MethodPost, Path: gearPath + "/photos", MaxBodyBytes: fleet.MaxPhotoBytes,
-		Summary: "Add a picture of gear, JPEG or PNG; it is made anew, without its metadata"},
+	create(s, kernel.Move, op("add-gear-photo", gearPath+"/photos", "Add a picture of gear, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
 			RawBody []byte `contentType:"application/octet-stream"`
-		}) (*Body[Made], error) {
-			return made(s.app.Fleet.AddPhoto(ctx, actor, in.Key, fleet.PhotoOf{Gear: &in.Gear}, in.RawBody))
+		}) (uuid.UUID, error) {
+			return s.app.Fleet.AddPhoto(ctx, actor, in.Key, fleet.PhotoOf{Gear: &in.Gear}, in.RawBody)
 		})
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "get-gear-photo", Method: http.MethodGet, Path: gearPath + "/photos/{photo}", Summary: "A picture of gear", Responses: fileAnswer("image/jpeg")},
+	readFile(s, kernel.See, op("get-gear-photo", gearPath+"/photos/{photo}", "A picture of gear").files("image/jpeg"),
 		func(ctx context.Context, actor kernel.Actor, in *gearPhotoPath) (*File, error) {
 			text, err := s.app.Fleet.Photo(ctx, actor, fleet.PhotoOf{Gear: &in.Gear}, in.Photo)
 			return file("image/jpeg", "picture.jpg", text, err)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "remove-gear-photo", Method: http.MethodDelete, Path: gearPath + "/photos/{photo}",
-		Summary: "Take a picture of gear away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor kernel.Actor, in *gearPhotoPath) (*struct{}, error) {
-			return nil, s.app.Fleet.RemovePhoto(ctx, actor, fleet.PhotoOf{Gear: &in.Gear}, in.Photo)
+	remove(s, kernel.ChangeGear, op("remove-gear-photo", gearPath+"/photos/{photo}", "Take a picture of gear away"),
+		func(ctx context.Context, actor kernel.Actor, in *gearPhotoPath) error {
+			return s.app.Fleet.RemovePhoto(ctx, actor, fleet.PhotoOf{Gear: &in.Gear}, in.Photo)
 		})
 }

@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"path"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"time"
@@ -42,13 +43,13 @@ func (s *Server) observe(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		start := time.Now()
 		about := &request{id: store.NewID().String()}
-		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), requestTimeout)
+		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), longestTime)
 		defer cancel()
 		w.Header().Set("X-Request-Id", about.id)
 		seen := &statusWriter{ResponseWriter: w, status: http.StatusOK}
 		defer func() {
 			if p := recover(); p != nil {
-				slog.ErrorContext(ctx, "panic", "error", p)
+				slog.ErrorContext(ctx, "panic", "error", p, "stack", string(debug.Stack()))
 				if !seen.wrote {
 					writeProblem(seen, http.StatusInternalServerError, "Something broke on our side; nothing was changed.")
 				}

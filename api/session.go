@@ -59,7 +59,7 @@ func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
 			return nil, err
 		}
 	}
-	return body(v, nil)
+	return wrapped(v, nil)
 }
 
 func (s *Server) registerSession() {
@@ -107,7 +107,7 @@ type HeldLink struct {
 func (s *Server) registerLinks() {
 	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link", Summary: "What an invitation or reset link is for"},
 		func(ctx context.Context, in *HeldLink) (*Body[crew.LinkView], error) {
-			return body(s.app.Crew.Held(ctx, in.Token))
+			return wrapped(s.app.Crew.Held(ctx, in.Token))
 		})
 	open(s, huma.Operation{OperationID: "use-link", Method: http.MethodPost, Path: "/api/link",
 		Summary: "Accept an invitation, or set a new password", DefaultStatus: http.StatusNoContent},

@@ -2,12 +2,10 @@ package api
 
 import (
 	"context"
-	"net/http"
 
 	"ergasia/app/kernel"
 	"ergasia/app/shed"
 
-	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 )
 
@@ -18,19 +16,19 @@ type ShedPath struct {
 }
 
 func (s *Server) registerShed() {
-	crewOperation(s, kernel.See, huma.Operation{OperationID: "list-shed", Method: http.MethodGet, Path: crewPath + "shed", Summary: "The places ashore, with what they hold in figures"},
-		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (*Body[[]shed.ShedView], error) {
-			return body(s.app.Shed.Shed(ctx, actor))
+	read(s, kernel.See, op("list-shed", crewPath+"shed", "The places ashore, with what they hold in figures"),
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) ([]shed.ShedView, error) {
+			return s.app.Shed.Shed(ctx, actor)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "add-shed", Method: http.MethodPost, Path: crewPath + "shed", Summary: "Add a place ashore"},
+	create(s, kernel.ChangeGear, op("add-shed", crewPath+"shed", "Add a place ashore"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
 			Body shed.ShedInput
-		}) (*Body[Made], error) {
-			return made(s.app.Shed.SaveShed(ctx, actor, in.Key, uuid.Nil, 0, in.Body))
+		}) (uuid.UUID, error) {
+			return s.app.Shed.SaveShed(ctx, actor, in.Key, uuid.Nil, 0, in.Body)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "change-shed", Method: http.MethodPut, Path: crewPath + "shed/{shed}", Summary: "Change a place ashore"},
+	change(s, kernel.ChangeGear, op("change-shed", crewPath+"shed/{shed}", "Change a place ashore"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			ShedPath
 			Idempotent
@@ -38,11 +36,11 @@ func (s *Server) registerShed() {
 				shed.ShedInput
 				Version int `json:"version"`
 			}
-		}) (*Body[Made], error) {
-			return made(s.app.Shed.SaveShed(ctx, actor, in.Key, in.Shed, in.Body.Version, in.Body.ShedInput))
+		}) (uuid.UUID, error) {
+			return s.app.Shed.SaveShed(ctx, actor, in.Key, in.Shed, in.Body.Version, in.Body.ShedInput)
 		})
-	crewOperation(s, kernel.ChangeGear, huma.Operation{OperationID: "remove-shed", Method: http.MethodDelete, Path: crewPath + "shed/{shed}", Summary: "Take an empty place ashore away", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, actor kernel.Actor, in *ShedPath) (*struct{}, error) {
-			return nil, s.app.Shed.RemoveShed(ctx, actor, in.Shed)
+	remove(s, kernel.ChangeGear, op("remove-shed", crewPath+"shed/{shed}", "Take an empty place ashore away"),
+		func(ctx context.Context, actor kernel.Actor, in *ShedPath) error {
+			return s.app.Shed.RemoveShed(ctx, actor, in.Shed)
 		})
 }

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"math"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -463,27 +462,6 @@ func TestAPlaceThatLeavesTheHullIsFlagged(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, flagged)
-}
-
-func TestTheRolesTableOfTheDocsIsTheProgramsOwn(t *testing.T) {
-	text, err := os.ReadFile("../docs/roles.md")
-	require.NoError(t, err)
-	rows := 0
-	for line := range strings.Lines(string(text)) {
-		cells := strings.Split(strings.Trim(strings.TrimSpace(line), "|"), "|")
-		if len(cells) != 5 {
-			continue
-		}
-		action := kernel.Action(strings.TrimSpace(cells[0]))
-		if _, known := kernel.MayDo[action]; !known {
-			continue
-		}
-		rows++
-		for i, role := range kernel.Roles {
-			assert.Equal(t, kernel.Allowed(role, action), strings.TrimSpace(cells[i+1]) == "yes", "%s: %s", role, action)
-		}
-	}
-	assert.Equal(t, len(kernel.MayDo), rows, "every action has a row")
 }
 
 func TestAForgottenErrorIsNotARefusal(t *testing.T) {

@@ -132,8 +132,3 @@ func TestDaysAreWrittenAndReadAsDays(t *testing.T) {
 	assert.Equal(t, d, kernel.DayDate(kernel.DayOfTime(d.At)), "counted from 1970 and back")
 	assert.Equal(t, 1, trips.TripInput{StartsOn: d, EndsOn: d}.Days())
 }
-
-func TestTagsHaveOneSpelling(t *testing.T) {
-	assert.Equal(t, []string{"sea trout", "cod"}, gear.TidyTags([]string{" Sea  Trout", "COD", "sea trout", " "}))
-	assert.Equal(t, []string{}, gear.TidyTags(nil))
-}

@@ -9,6 +9,7 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/float"
 	"ergasia/core/hull"
+	"ergasia/core/words"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
@@ -27,7 +28,7 @@ type BoatInput struct {
 	Plate  model.Plate     `json:"plate"`
 	Limits model.Limits    `json:"limits"`
 	Water  float64         `json:"water_density_kg_m3" doc:"1025 for the sea, 999 for a lake"`
-	Setup  []string        `json:"setup,omitempty" enum:"hull,plate,engine,tanks,posts,places" maxItems:"32" doc:"Stages of setting up that the crew has gone through"`
+	Setup  []string        `json:"setup,omitempty" words:"setup_stages" maxItems:"32" doc:"Stages of setting up that the crew has gone through"`
 }
 
 func (in BoatInput) Check() error {
@@ -36,18 +37,18 @@ func (in BoatInput) Check() error {
 	for i, m := range in.Outfit.Masses {
 		field := fmt.Sprintf("outfit.masses[%d]", i)
 		fs.Text(field+".name", m.Name, 1, 80)
-		fs.OneOf(field+".kind", m.Kind, "hull", "motor", "battery", "fitting")
-		fs.OneOf(field+".known", m.Known, "weighed", "plate", "catalogue", "guess")
+		fs.OneOf(field+".kind", m.Kind, words.MassKinds.Keys()...)
+		fs.OneOf(field+".known", m.Known, words.MassKnown.Keys()...)
 	}
 	for i, t := range in.Outfit.Tanks {
 		field := fmt.Sprintf("outfit.tanks[%d]", i)
 		fs.Text(field+".name", t.Name, 1, 80)
-		fs.OneOf(field+".kind", t.Kind, "fuel", "livewell", "water", "bilge")
-		fs.OneOf(field+".known", t.Known, "", "gauge", "dipped", "filled")
+		fs.OneOf(field+".kind", t.Kind, words.TankKinds.Keys()...)
+		fs.OneOf(field+".known", t.Known, words.LevelKnown.OrNone()...)
 	}
 	in.Outfit.Check(&fs)
 	for _, stage := range in.Setup {
-		fs.OneOf("setup", stage, "hull", "plate", "engine", "tanks", "posts", "places")
+		fs.OneOf("setup", stage, words.SetupStages.Keys()...)
 	}
 	in.Plate.Check(&fs)
 	in.Limits.Check(&fs)

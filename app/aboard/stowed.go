@@ -9,7 +9,7 @@ import (
 // Stowed is where a thing is. No place means the quay, or another boat.
 type Stowed struct {
 	GearID  uuid.UUID  `json:"gear_id" format:"uuid"`
-	Kind    string     `json:"kind" enum:"quay,boat,shed,person,lent"`
+	Kind    string     `json:"kind" words:"spots"`
 	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
 	Inside  *uuid.UUID `json:"inside_id,omitempty" format:"uuid" doc:"The container that it lies in"`
 	HeldBy  *uuid.UUID `json:"held_by,omitempty" format:"uuid"`

@@ -12,6 +12,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -23,7 +24,7 @@ type MemberInput struct {
 	Name      string  `json:"name" doc:"What the crew calls them"`
 	Mark      string  `json:"mark" doc:"One or two letters that mark their gear"`
 	Kg        float64 `json:"kg" doc:"Body mass, clothed"`
-	MassKnown string  `json:"mass_known" enum:"weighed,plate,catalogue,guess"`
+	MassKnown string  `json:"mass_known" words:"mass_known"`
 }
 
 func (in MemberInput) check() error {
@@ -31,7 +32,7 @@ func (in MemberInput) check() error {
 	fs.Text("name", in.Name, 1, 80)
 	fs.Text("mark", in.Mark, 1, 2)
 	fs.Within("kg", in.Kg, 10, 300)
-	fs.OneOf("mass_known", in.MassKnown, "weighed", "plate", "catalogue", "guess")
+	fs.OneOf("mass_known", in.MassKnown, words.MassKnown.Keys()...)
 	return refuse.Faulty(fs.Err())
 }
 
@@ -39,7 +40,7 @@ func (in MemberInput) check() error {
 type MemberView struct {
 	ID uuid.UUID `json:"id" format:"uuid"`
 	MemberInput
-	Role    kernel.Role `json:"role" enum:"owner,skipper,hand,guest"`
+	Role    kernel.Role `json:"role" words:"roles"`
 	SignsIn bool        `json:"signs_in" doc:"Whether they have a login"`
 	Version int         `json:"version"`
 }
@@ -56,10 +57,10 @@ type Membership struct {
 	MemberID uuid.UUID       `json:"member_id" format:"uuid"`
 	Name     string          `json:"name"`
 	Mark     string          `json:"mark"`
-	Role     kernel.Role     `json:"role" enum:"owner,skipper,hand,guest"`
-	Can      []kernel.Action `json:"can"`
-	Units    string          `json:"units" enum:"metric,us"`
-	Theme    string          `json:"theme" enum:"paper,night"`
+	Role     kernel.Role     `json:"role" words:"roles"`
+	Can      []kernel.Action `json:"can" words:"permissions"`
+	Units    string          `json:"units" words:"units"`
+	Theme    string          `json:"theme" words:"themes"`
 	Boats    []BoatRef       `json:"boats"`
 }
 
@@ -173,7 +174,7 @@ func (a *Wing) ChangeMember(ctx context.Context, actor kernel.Actor, id uuid.UUI
 // GiveRole changes what a member may do. The last owner stays one.
 func (a *Wing) GiveRole(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, role kernel.Role) (MemberView, error) {
 	var fs check.Faults
-	fs.OneOf("role", string(role), "owner", "skipper", "hand", "guest")
+	fs.OneOf("role", string(role), words.Roles.Keys()...)
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return MemberView{}, err
 	}
@@ -183,8 +184,8 @@ func (a *Wing) GiveRole(ctx context.Context, actor kernel.Actor, id uuid.UUID, v
 // Choose sets the actor's own units and theme.
 func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme string) error {
 	var fs check.Faults
-	fs.OneOf("units", units, "metric", "us")
-	fs.OneOf("theme", theme, "paper", "night")
+	fs.OneOf("units", units, words.Units.Keys()...)
+	fs.OneOf("theme", theme, words.Themes.Keys()...)
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
@@ -234,7 +235,7 @@ type Link struct {
 // Invite makes a person with a role, and a link by which they get a login.
 func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in MemberInput, role kernel.Role) (Link, error) {
 	var fs check.Faults
-	fs.OneOf("role", string(role), "owner", "skipper", "hand", "guest")
+	fs.OneOf("role", string(role), words.Roles.Keys()...)
 	if err := errors.Join(refuse.Faulty(fs.Err()), in.check()); err != nil {
 		return Link{}, err
 	}

@@ -14,6 +14,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/hull"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -27,17 +28,17 @@ type PlaceInput struct {
 	Corner    model.Vec  `json:"corner_m" doc:"Of least x, y and z"`
 	Size      model.Vec  `json:"size_m" doc:"Inside, along x, y and z"`
 	Opening   [2]float64 `json:"opening_m" doc:"In the top, along x and y; 0, 0 for the whole top"`
-	Dryness   string     `json:"dryness" enum:"dry,wet"`
+	Dryness   string     `json:"dryness" words:"dryness"`
 	MaxKg     float64    `json:"max_kg" doc:"What it may carry; 0 for no limit"`
 	Parent    *uuid.UUID `json:"parent_id,omitempty" format:"uuid" doc:"The place that it stands in"`
-	Lid       string     `json:"lid,omitempty" enum:"none,hinged,lift-off,sliding,soft" doc:"none where it is left out"`
+	Lid       string     `json:"lid,omitempty" words:"lids" doc:"none where it is left out"`
 	Latched   bool       `json:"latched,omitempty"`
 	Locks     bool       `json:"locks,omitempty"`
 	Drained   bool       `json:"drained,omitempty"`
 	Insulated bool       `json:"insulated,omitempty"`
 	KeptFor   *uuid.UUID `json:"kept_for_id,omitempty" format:"uuid" doc:"Only this member's things go in"`
 	KeptTag   string     `json:"kept_for_tag,omitempty" doc:"Only things with this tag go in, such as guest"`
-	Form      string     `json:"form,omitempty" enum:"box,bed,tubes,upright" doc:"How it takes rods; box where it is left out: anything, rods as boxes"`
+	Form      string     `json:"form,omitempty" words:"place_forms" doc:"How it takes rods; box where it is left out: anything, rods as boxes"`
 	Slots     int        `json:"slots,omitempty" doc:"Tubes, or upright holders"`
 	Diameter  float64    `json:"slot_diameter_m,omitempty" doc:"Inside, of a tube"`
 }
@@ -58,9 +59,9 @@ func (in PlaceInput) check() error {
 	if in.Opening[0] > in.Size[0]+1e-9 || in.Opening[1] > in.Size[1]+1e-9 {
 		fs.Add("opening_m", in.Opening, fmt.Sprintf("must not be larger than the place, %g by %g", in.Size[0], in.Size[1]))
 	}
-	fs.OneOf("dryness", in.Dryness, "dry", "wet")
+	fs.OneOf("dryness", in.Dryness, words.Dryness.Keys()...)
 	fs.Within("max_kg", in.MaxKg, 0, 1000)
-	fs.OneOf("lid", in.Lid, "", "none", "hinged", "lift-off", "sliding", "soft")
+	fs.OneOf("lid", in.Lid, words.Lids.OrNone()...)
 	fs.Text("kept_for_tag", in.KeptTag, 0, 40)
 	in.checkForm(&fs)
 	return refuse.Faulty(fs.Err())
@@ -68,7 +69,7 @@ func (in PlaceInput) check() error {
 
 // checkForm sees that tubes have a number and a diameter, and holders a number.
 func (in PlaceInput) checkForm(fs *check.Faults) {
-	fs.OneOf("form", in.Form, "", "box", "bed", "tubes", "upright")
+	fs.OneOf("form", in.Form, words.PlaceForms.OrNone()...)
 	fewest, thinnest := 0.0, 0.0
 	most, widest := 0.0, 0.0
 	switch in.Form {

@@ -38,7 +38,7 @@ type Riding struct {
 	Place  string    `json:"place"`
 	Kg     float64   `json:"kg"`
 	X      float64   `json:"x_m"`
-	Rides  string    `json:"rides" enum:"boat,car,van"`
+	Rides  string    `json:"rides" words:"rides"`
 	Out    bool      `json:"should_ride_elsewhere"`
 }
 

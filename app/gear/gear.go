@@ -13,110 +13,12 @@ import (
 	"ergasia/app/where"
 	"ergasia/core/check"
 	"ergasia/core/find"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
 )
-
-// GearInput is what is said of a thing, or of some alike that go together.
-type GearInput struct {
-	Name      string       `json:"name"`
-	Nickname  string       `json:"nickname,omitempty"`
-	Tags      []string     `json:"tags,omitempty" maxItems:"20"`
-	OwnerID   *uuid.UUID   `json:"owner_id,omitempty" format:"uuid" doc:"A member; absent when it is the crew's"`
-	Shape     string       `json:"shape,omitempty" enum:"box,rod,soft,loose" doc:"box where absent"`
-	Size      model.Vec    `json:"size_m" doc:"Stowed, along x, y and z as it usually lies; of loose things, all of them together"`
-	UseSize   model.Vec    `json:"use_size_m,omitempty" doc:"In use, where that is another; nought as stowed"`
-	Inside    model.Vec    `json:"inside_m,omitempty" doc:"What it holds; nought where it is no container"`
-	HoldsKg   float64      `json:"holds_kg,omitempty" doc:"Most that it holds; nought is no limit"`
-	KeepsDry  bool         `json:"keeps_dry,omitempty" doc:"A container that keeps water out"`
-	Kg        float64      `json:"kg" doc:"Of one"`
-	MassKnown string       `json:"mass_known" enum:"weighed,plate,catalogue,guess"`
-	Count     int          `json:"count"`
-	RestockAt int          `json:"restock_at,omitempty" doc:"Of what is used up: the count at which to buy more; nought is not used up"`
-	NeedsDry  bool         `json:"needs_dry"`
-	Fragile   bool         `json:"fragile,omitempty"`
-	Metal     bool         `json:"metal,omitempty"`
-	Buoyant   bool         `json:"buoyant,omitempty"`
-	Hazards   []string     `json:"hazards,omitempty" maxItems:"20" doc:"fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison"`
-	Turn      string       `json:"turn" enum:"none,upright,any" doc:"How it may be turned to fit"`
-	Serial    string       `json:"serial,omitempty"`
-	Cost      *float64     `json:"cost,omitempty" doc:"In the crew's money"`
-	ExpiresOn *kernel.Date `json:"expires_on,omitempty" doc:"Its last good day"`
-	Condition string       `json:"condition,omitempty" enum:"good,worn,broken" doc:"good where absent"`
-	SparesFor *uuid.UUID   `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
-	Uses      *float64     `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
-	UsedFrom  string       `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
-	Guide     float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
-}
-
-// Hazards that gear can have.
-var Hazards = []string{"fuel", "gas", "flares", "lead-acid", "lithium", "sparks", "magnet", "steel", "sharp", "poison"}
-
-func (in GearInput) check() error {
-	var fs check.Faults
-	name := strings.Map(func(r rune) rune { // a name that was pasted may have these two
-		if r == '\n' || r == '\t' {
-			return ' '
-		}
-		return r
-	}, in.Name)
-	fs.Text("name", name, 1, 80)
-	if strings.TrimSpace(in.Name) == "" {
-		fs.Add("name", in.Name, "must have a letter or digit")
-	}
-	fs.Text("nickname", in.Nickname, 0, 80)
-	fs.Text("serial", in.Serial, 0, 80)
-	checkTags(&fs, in.Tags)
-	for i, h := range in.Hazards {
-		fs.OneOf(fmt.Sprintf("hazards[%d]", i), h, Hazards...)
-	}
-	for i := range 3 {
-		fs.Within(fmt.Sprintf("size_m[%d]", i), in.Size[i], 0.001, 10)
-		fs.Within(fmt.Sprintf("use_size_m[%d]", i), in.UseSize[i], 0, 10)
-		fs.Within(fmt.Sprintf("inside_m[%d]", i), in.Inside[i], 0, in.Size[i])
-	}
-	in.checkInside(&fs)
-	fs.Within("kg", in.Kg, 0, 500)
-	fs.Within("holds_kg", in.HoldsKg, 0, 1000)
-	fs.OneOf("mass_known", in.MassKnown, "weighed", "plate", "catalogue", "guess")
-	fs.OneOf("shape", in.Shape, "", "box", "rod", "soft", "loose")
-	fs.OneOf("condition", in.Condition, "", "good", "worn", "broken")
-	fewest := 1.0
-	if in.RestockAt > 0 {
-		fewest = 0 // what is used up may be all gone
-	}
-	most := 100.0
-	if in.Shape == "loose" {
-		most = 10000 // laid as one bag
-	}
-	fs.Within("count", float64(in.Count), fewest, most)
-	fs.Within("restock_at", float64(in.RestockAt), 0, 10000)
-	if in.Cost != nil {
-		fs.Within("cost", *in.Cost, 0, 1e7)
-	}
-	fs.OneOf("turn", in.Turn, "none", "upright", "any")
-	if in.Uses != nil {
-		fs.Within("uses_per_day", *in.Uses, 0, 1000)
-	}
-	fs.Text("used_from", in.UsedFrom, 0, 80)
-	fs.Within("guide_m", in.Guide, 0, 0.2)
-	return refuse.Faulty(fs.Err())
-}
-
-// checkInside notes an inside with a side left out.
-func (in GearInput) checkInside(fs *check.Faults) {
-	given := 0
-	for _, side := range in.Inside {
-		if side > 0 {
-			given++
-		}
-	}
-	if given != 0 && given != 3 {
-		fs.Add("inside_m", in.Inside, "give all three sides, or none where it holds nothing")
-	}
-}
 
 // GearView is a thing as the crew sees it.
 type GearView struct {
@@ -127,32 +29,12 @@ type GearView struct {
 	GearInput
 }
 
+// ViewGear is a row as the crew sees it.
 func ViewGear(g model.Gear) GearView {
-	return GearView{ID: g.ID, Version: g.Version, Hours: g.Hours, Trips: g.Trips, GearInput: GearInput{Name: g.Name, Nickname: g.Nickname, Tags: g.Tags, OwnerID: g.OwnerID, Shape: g.Shape,
-		Size: model.Vec{g.Length, g.Breadth, g.Height}, UseSize: model.Vec{g.UseLength, g.UseBreadth, g.UseHeight},
-		Inside: model.Vec{g.InsideLength, g.InsideBreadth, g.InsideHeight}, HoldsKg: g.HoldsKg, KeepsDry: g.KeepsDry, Kg: g.Kg,
-		MassKnown: g.MassKnown, Count: g.Count, RestockAt: g.RestockAt, NeedsDry: g.NeedsDry, Fragile: g.Fragile, Metal: g.Metal,
-		Buoyant: g.Buoyant, Hazards: g.Hazards, Turn: g.Turn, Serial: g.Serial, Cost: g.Cost, ExpiresOn: kernel.DateOf(g.ExpiresOn),
-		Condition: g.Condition, SparesFor: g.SparesFor, Uses: &g.UsesPerDay, UsedFrom: g.UsedFrom, Guide: g.Guide}}
+	return GearView{ID: g.ID, Version: g.Version, Hours: g.Hours, Trips: g.Trips, GearInput: inputOf(g)}
 }
 
-func (in GearInput) Row(actor kernel.Actor) model.Gear {
-	return model.Gear{CrewID: actor.Crew, Name: in.Name, Nickname: in.Nickname, Tags: TidyTags(in.Tags), OwnerID: in.OwnerID, Shape: cmp.Or(in.Shape, "box"),
-		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], UseLength: in.UseSize[0], UseBreadth: in.UseSize[1], UseHeight: in.UseSize[2],
-		InsideLength: in.Inside[0], InsideBreadth: in.Inside[1], InsideHeight: in.Inside[2], HoldsKg: in.HoldsKg, KeepsDry: in.KeepsDry,
-		Kg: in.Kg, MassKnown: in.MassKnown, Count: in.Count, RestockAt: in.RestockAt, NeedsDry: in.NeedsDry, Fragile: in.Fragile,
-		Metal: in.Metal, Buoyant: in.Buoyant, Hazards: Listed(in.Hazards), Turn: in.Turn, Serial: in.Serial, Cost: in.Cost,
-		ExpiresOn: in.ExpiresOn.Time(), Condition: cmp.Or(in.Condition, "good"), SparesFor: in.SparesFor, UsesPerDay: in.uses(), UsedFrom: in.UsedFrom, Guide: in.Guide}
-}
-
-// uses a day; once where nobody said.
-func (in GearInput) uses() float64 {
-	if in.Uses == nil {
-		return 1
-	}
-	return *in.Uses
-}
-
+// Listed is a copy of a list that is never nil.
 func Listed(list []string) []string { return append([]string{}, list...) }
 
 // TidyTags gives tags in one spelling, each once.
@@ -407,7 +289,7 @@ type BulkInput struct {
 	AddTag    string      `json:"add_tag,omitempty"`
 	RemoveTag string      `json:"remove_tag,omitempty"`
 	NeedsDry  *bool       `json:"needs_dry,omitempty"`
-	Condition string      `json:"condition,omitempty" enum:"good,worn,broken"`
+	Condition string      `json:"condition,omitempty" words:"conditions"`
 	Remove    bool        `json:"remove,omitempty" doc:"Take them off the list"`
 }
 
@@ -415,7 +297,7 @@ type BulkInput struct {
 func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID, in BulkInput) error {
 	var fs check.Faults
 	fs.Text("add_tag", in.AddTag, 0, 40)
-	fs.OneOf("condition", in.Condition, "", "good", "worn", "broken")
+	fs.OneOf("condition", in.Condition, words.Conditions.OrNone()...)
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}

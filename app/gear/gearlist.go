@@ -13,6 +13,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/where"
 	"ergasia/core/check"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -61,8 +62,8 @@ var Onlies = map[string]string{
 func (q GearQuery) check() error {
 	var fs check.Faults
 	fs.Text("q", q.Text, 0, 200)
-	fs.OneOf("kind", q.Kind, "", "quay", "boat", "shed", "person", "lent")
-	fs.OneOf("only", q.Only, "", "unweighed", "containers", "worn", "expired", "restock")
+	fs.OneOf("kind", q.Kind, words.Spots.OrNone()...)
+	fs.OneOf("only", q.Only, words.Onlies.OrNone()...)
 	fs.OneOf("sort", q.Sort, "", "name", "recent")
 	fs.Within("limit", float64(q.Limit), 1, 200)
 	return refuse.Faulty(fs.Err())
@@ -259,14 +260,14 @@ func gearRest(tx *store.Tx, id uuid.UUID, d *GearDetail) (err error) {
 
 // NoteInput is a line for a piece's history.
 type NoteInput struct {
-	Kind string `json:"kind" enum:"seen,note" doc:"seen: it is where it should be"`
+	Kind string `json:"kind" words:"notes" doc:"seen: it is where it should be"`
 	Text string `json:"text,omitempty"`
 }
 
 // AddNote adds a line to a piece's history. Having been seen is a use of it.
 func (a *Wing) AddNote(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, in NoteInput) error {
 	var fs check.Faults
-	fs.OneOf("kind", in.Kind, "seen", "note")
+	fs.OneOf("kind", in.Kind, words.Notes.Keys()...)
 	least := 0
 	if in.Kind == "note" {
 		least = 1

@@ -62,7 +62,7 @@ type importRow struct {
 // is set and no row is wrong, does it: all rows or none.
 func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, commit bool) (ImportView, error) {
 	view := ImportView{Rows: []RowFate{}}
-	cells, err := table.Read(text, append(slices.Clone(Columns), alsoRead...))
+	cells, err := table.Read(text, append(slices.Clone(columns), alsoRead...))
 	if fault := (*table.Fault)(nil); errors.As(err, &fault) {
 		return view, &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(fault.Error())}
 	}
@@ -169,7 +169,7 @@ func (im *importer) read(cells []table.Row) error {
 
 // sameGear says whether two rows would be the same in a table.
 func sameGear(a, b model.Gear) bool {
-	cells := func(g model.Gear) []string { return TableRow(GearRow{GearView: ViewGear(g)}, ptrText(g.OwnerID), "") }
+	cells := func(g model.Gear) []string { return tableRow(GearRow{GearView: ViewGear(g)}, ptrText(g.OwnerID), "") }
 	return slices.Equal(cells(a), cells(b))
 }
 
@@ -221,10 +221,10 @@ func (im *importer) readGear(r *importRow) {
 	if w, known := im.was[id]; known {
 		in, r.known, r.at = ViewGear(w.Gear).GearInput, true, w.Stowage.At()
 	}
-	read := CellReader{Cells: r.cells}
-	read.Into(&in)
-	r.Says = append(r.Says, read.Faults...)
-	if len(read.Faults) > 0 {
+	read := cellReader{cells: r.cells}
+	read.into(&in)
+	r.Says = append(r.Says, read.faults...)
+	if len(read.faults) > 0 {
 		r.Fate = "wrong"
 	}
 	if text, has := r.cells["owner"]; has {
@@ -245,7 +245,7 @@ func (im *importer) readGear(r *importRow) {
 			in.SparesFor = &spare
 		}
 	}
-	if err := in.check(); err != nil && len(read.Faults) == 0 {
+	if err := in.check(); err != nil && len(read.faults) == 0 {
 		refusal := (*refuse.Error)(nil)
 		if errors.As(err, &refusal) {
 			for _, f := range refusal.Faults {

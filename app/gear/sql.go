@@ -18,15 +18,15 @@ type At struct {
 	Stowage model.Stowage `gorm:"embedded;embeddedPrefix:at_"`
 }
 
-// columns gives gear and its stowage as At reads them.
-const columns = `gear.*, at.gear_id AS at_gear_id, at.crew_id AS at_crew_id, at.kind AS at_kind, at.inside_id AS at_inside_id, at.boat_id AS at_boat_id,
+// atColumns are gear and its stowage as At reads them.
+const atColumns = `gear.*, at.gear_id AS at_gear_id, at.crew_id AS at_crew_id, at.kind AS at_kind, at.inside_id AS at_inside_id, at.boat_id AS at_boat_id,
 	at.place_id AS at_place_id, at.shed_id AS at_shed_id, at.held_by AS at_held_by, at.rides AS at_rides, at.since AS at_since, at.version AS at_version`
 
 const from = ` FROM gear JOIN stowage at ON at.crew_id = gear.crew_id AND at.gear_id = gear.id`
 
 // Rows reads gear with where it is: clauses is what follows FROM.
 func Rows(tx *store.Tx, clauses string, args store.Args) (rows []At, err error) {
-	if err := tx.Read(&rows, "SELECT "+columns+from+" "+clauses, args); err != nil {
+	if err := tx.Read(&rows, "SELECT "+atColumns+from+" "+clauses, args); err != nil {
 		return nil, fmt.Errorf("loading gear: %w", err)
 	}
 	return rows, nil
@@ -79,7 +79,7 @@ func findGear(tx *store.Tx, terms []string, known names) ([]At, error) {
 	err = tx.Read(&rows, fmt.Sprintf(`%s, best AS MATERIALIZED (SELECT gear.id AS best_id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s
 		ORDER BY gear.used_at DESC, gear.id LIMIT %d)
 		SELECT %s FROM best JOIN gear ON gear.crew_id = @crew AND gear.id = best_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = best_id`,
-		q.with, q.where, hitsRanked, columns), q.args)
+		q.with, q.where, hitsRanked, atColumns), q.args)
 	if err != nil {
 		return nil, fmt.Errorf("finding gear: %w", err)
 	}
@@ -206,7 +206,7 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 			and("name", "(gear.sort_name, gear.id) > (@name, @id)", c.Name)
 		}
 	}
-	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, columns, from, strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
+	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, atColumns, from, strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
 }
 
 // Holding is what a container holds.

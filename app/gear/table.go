@@ -7,54 +7,37 @@ import (
 	"strings"
 
 	"ergasia/app/kernel"
-	"ergasia/core/check"
 	"ergasia/formats/table"
 	"ergasia/store"
 )
 
-// Columns of the gear list as a table, in the order they are written. The two
-// after the bar are read too, for those who measure in inches and pounds.
-var Columns = []string{"id", "name", "nickname", "count", "length_cm", "breadth_cm", "height_cm", "kg", "mass_known", "owner", "place", "tags", "shape", "turn",
-	"needs_dry", "fragile", "metal", "buoyant", "hazards", "use_length_cm", "use_breadth_cm", "use_height_cm", "inside_length_cm", "inside_breadth_cm",
-	"inside_height_cm", "holds_kg", "keeps_dry", "restock_at", "condition", "expires_on", "serial", "cost", "spares_for", "uses_per_day", "used_from", "guide_cm"}
+// columns of the gear list as a table, in the order they are written: the fields,
+// with the id before and where it is after its owner.
+var columns = func() []string {
+	list := []string{"id"}
+	for _, f := range Fields {
+		list = append(list, f.column)
+		if f.column == "owner" {
+			list = append(list, "place")
+		}
+	}
+	return list
+}()
 
+// alsoRead are for those who measure in inches and pounds.
 var alsoRead = []string{"length_in", "breadth_in", "height_in", "lb"}
 
-// TableRow writes a piece as cells.
-func TableRow(v GearRow, owner, place string) []string {
-	cm := func(m float64) string {
-		if m == 0 {
-			return ""
+// tableRow writes a piece as cells.
+func tableRow(v GearRow, owner, place string) []string {
+	cells := []string{v.ID.String()}
+	for _, f := range Fields {
+		if f.column == "owner" {
+			cells = append(cells, owner, place)
+			continue
 		}
-		return strconv.FormatFloat(m*100, 'g', 12, 64)
+		cells = append(cells, f.cell(v.GearInput))
 	}
-	num := func(n float64) string { return strconv.FormatFloat(n, 'g', 12, 64) }
-	unless := func(n float64) string {
-		if n == 0 {
-			return ""
-		}
-		return num(n)
-	}
-	yes := func(b bool) string {
-		if b {
-			return "yes"
-		}
-		return ""
-	}
-	cost, expires, spares := "", "", ""
-	if v.Cost != nil {
-		cost = num(*v.Cost)
-	}
-	if v.ExpiresOn != nil {
-		expires = v.ExpiresOn.String()
-	}
-	if v.SparesFor != nil {
-		spares = v.SparesFor.String()
-	}
-	return []string{v.ID.String(), v.Name, v.Nickname, strconv.Itoa(v.Count), cm(v.Size[0]), cm(v.Size[1]), cm(v.Size[2]), num(v.Kg), v.MassKnown, owner, place,
-		strings.Join(v.Tags, "; "), v.Shape, v.Turn, yes(v.NeedsDry), yes(v.Fragile), yes(v.Metal), yes(v.Buoyant), strings.Join(v.Hazards, "; "),
-		cm(v.UseSize[0]), cm(v.UseSize[1]), cm(v.UseSize[2]), cm(v.Inside[0]), cm(v.Inside[1]), cm(v.Inside[2]), unless(v.HoldsKg), yes(v.KeepsDry),
-		unless(float64(v.RestockAt)), v.Condition, expires, v.Serial, cost, spares, num(v.uses()), v.UsedFrom, cm(v.Guide)}
+	return cells
 }
 
 // Export writes the whole gear list as CSV.
@@ -75,83 +58,73 @@ func (a *Wing) Export(ctx context.Context, actor kernel.Actor) ([]byte, error) {
 			if r.OwnerID != nil {
 				owner = places.owners[*r.OwnerID]
 			}
-			lines = append(lines, TableRow(GearRow{GearView: ViewGear(r.Gear)}, owner, places.write(r.Stowage)))
+			lines = append(lines, tableRow(GearRow{GearView: ViewGear(r.Gear)}, owner, places.write(r.Stowage)))
 		}
-		text, err = table.Write(Columns, lines)
+		text, err = table.Write(columns, lines)
 		return err
 	})
 	return text, err
 }
 
-// CellReader reads cells into a thing's input, and notes faults.
-type CellReader struct {
-	Cells  map[string]string
-	Faults []string
+// cellReader reads cells into a thing's input, and notes faults.
+type cellReader struct {
+	cells  map[string]string
+	faults []string
 }
 
-// Into reads what is there; the reader of tables leaves empty cells out, so a
-// table changes values and never empties them.
-func (c *CellReader) Into(in *GearInput) {
-	text := func(column string, into *string) {
-		if v, has := c.Cells[column]; has {
-			*into = v
-		}
+// into reads what is there; the reader of tables leaves empty cells out, so a
+// table changes values and never empties them. Owners and what a piece is a spare
+// for are looked up by the importer.
+func (c *cellReader) into(in *GearInput) {
+	for i, side := range []string{"length_in", "breadth_in", "height_in"} {
+		c.number(side, inch, &in.Size[i])
 	}
-	text("name", &in.Name)
-	text("nickname", &in.Nickname)
-	text("serial", &in.Serial)
-	text("used_from", &in.UsedFrom)
-	if _, has := c.Cells["uses_per_day"]; has {
-		uses := in.uses()
-		c.number("uses_per_day", 1, &uses)
-		in.Uses = &uses
-	}
-	for column, into := range map[string]*string{"mass_known": &in.MassKnown, "shape": &in.Shape, "turn": &in.Turn, "condition": &in.Condition} {
-		if v, has := c.Cells[column]; has {
-			*into = strings.ToLower(strings.TrimSpace(v))
-		}
-	}
-	const inch, pound = 0.0254, 0.45359237
-	for i, side := range []string{"length", "breadth", "height"} {
-		c.number(side+"_in", inch, &in.Size[i])
-		c.number(side+"_cm", 0.01, &in.Size[i])
-		c.number("use_"+side+"_cm", 0.01, &in.UseSize[i])
-		c.number("inside_"+side+"_cm", 0.01, &in.Inside[i])
-	}
-	c.number("guide_cm", 0.01, &in.Guide)
 	c.number("lb", pound, &in.Kg)
-	c.number("kg", 1, &in.Kg)
-	c.number("holds_kg", 1, &in.HoldsKg)
-	count, restock := float64(in.Count), float64(in.RestockAt)
-	c.number("count", 1, &count)
-	c.number("restock_at", 1, &restock)
-	for column, n := range map[string]float64{"count": count, "restock_at": restock} {
-		if n != float64(int(n)) {
-			c.Faults = append(c.Faults, fmt.Sprintf("%s is %g: must be a whole number", column, n))
+	for _, f := range Fields {
+		if text, has := c.cells[f.column]; has {
+			c.field(f, text, in)
 		}
 	}
-	in.Count, in.RestockAt = int(count), int(restock)
-	for column, into := range map[string]*bool{"needs_dry": &in.NeedsDry, "fragile": &in.Fragile, "metal": &in.Metal, "buoyant": &in.Buoyant, "keeps_dry": &in.KeepsDry} {
-		c.yes(column, into)
-	}
-	if v, has := c.Cells["tags"]; has {
-		in.Tags = split(v)
-	}
-	if v, has := c.Cells["hazards"]; has {
-		in.Hazards = split(v)
-	}
-	if v, has := c.Cells["cost"]; has {
-		cost := 0.0
-		if c.number("cost", 1, &cost); v != "" {
-			in.Cost = &cost
+}
+
+// What an inch and a pound are in SI, both by their definition of 1959.
+const (
+	inch  = 0.0254
+	pound = 0.45359237
+)
+
+func (c *cellReader) field(f Field, text string, in *GearInput) {
+	switch to := f.in(in).(type) {
+	case *string:
+		*to = text
+		if f.Kind == Choice {
+			*to = strings.ToLower(strings.TrimSpace(text))
 		}
-	}
-	if v, has := c.Cells["expires_on"]; has {
+	case *float64:
+		c.number(f.column, f.scale(), to)
+	case *int:
+		n := float64(*to)
+		c.number(f.column, 1, &n)
+		if *to = int(n); n != float64(*to) {
+			c.faults = append(c.faults, fmt.Sprintf("%s is %g: must be a whole number", f.column, n))
+		}
+	case *bool:
+		c.yes(f.column, to)
+	case *[]string:
+		*to = split(text)
+	case **float64:
+		n := 0.0
+		if *to != nil {
+			n = **to
+		}
+		c.number(f.column, 1, &n)
+		*to = &n
+	case **kernel.Date:
 		var d kernel.Date
-		if err := d.UnmarshalText([]byte(strings.TrimSpace(v))); err != nil {
-			c.Faults = append(c.Faults, "expires_on: "+err.Error())
+		if err := d.UnmarshalText([]byte(strings.TrimSpace(text))); err != nil {
+			c.faults = append(c.faults, f.column+": "+err.Error())
 		} else {
-			in.ExpiresOn = &d
+			*to = &d
 		}
 	}
 }
@@ -169,21 +142,21 @@ func split(text string) []string {
 
 // number reads a cell that is there, in units of si; 12 digits are kept, so that
 // centimetres come back as the metres that they were.
-func (c *CellReader) number(column string, si float64, into *float64) {
-	text, has := c.Cells[column]
+func (c *cellReader) number(column string, si float64, into *float64) {
+	text, has := c.cells[column]
 	if !has {
 		return
 	}
 	n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
 	if err != nil {
-		c.Faults = append(c.Faults, fmt.Sprintf("%s is %q: must be a number", column, text))
+		c.faults = append(c.faults, fmt.Sprintf("%s is %q: must be a number", column, text))
 		return
 	}
 	*into, _ = strconv.ParseFloat(strconv.FormatFloat(n*si, 'g', 12, 64), 64) // a number's own text: it can't fail
 }
 
-func (c *CellReader) yes(column string, into *bool) {
-	text, has := c.Cells[column]
+func (c *cellReader) yes(column string, into *bool) {
+	text, has := c.cells[column]
 	if !has {
 		return
 	}
@@ -193,17 +166,7 @@ func (c *CellReader) yes(column string, into *bool) {
 	case "no", "n", "false", "0":
 		*into = false
 	default:
-		c.Faults = append(c.Faults, fmt.Sprintf("%s is %q: must be yes or no", column, text))
-	}
-}
-
-// checkTags refuses a tag that a table could not keep.
-func checkTags(fs *check.Faults, tags []string) {
-	for i, tag := range tags {
-		fs.Text(fmt.Sprintf("tags[%d]", i), tag, 1, 40)
-		if strings.Contains(tag, ";") {
-			fs.Add(fmt.Sprintf("tags[%d]", i), tag, "must have no semicolon: that separates tags in a table")
-		}
+		c.faults = append(c.faults, fmt.Sprintf("%s is %q: must be yes or no", column, text))
 	}
 }
 

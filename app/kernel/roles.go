@@ -3,6 +3,8 @@ package kernel
 import (
 	"slices"
 	"strings"
+
+	"ergasia/core/words"
 )
 
 // Role is what a member is in a crew.
@@ -19,22 +21,27 @@ const (
 // Roles lists them in that order.
 var Roles = []Role{Owner, Skipper, Hand, Guest}
 
-// Action is something that a role may or may not do, worded to follow "may".
+// Action is something that a role may or may not do: a key of words.Permissions.
 type Action string
 
-// The actions. docs/roles.md has the same table for people; a test compares.
+// The actions.
 const (
-	See         Action = "see boats, gear and people"
-	Try         Action = "try a move without making it"
-	Move        Action = "move gear and people"
-	ChangeGear  Action = "change gear"
-	ChangeBoat  Action = "change boats, places, posts and limits"
-	ChangeCrew  Action = "change people's names and masses"
-	Invite      Action = "invite, make reset links and give roles"
-	OwnSettings Action = "choose their own units and theme"
+	See         Action = "see"
+	Try         Action = "try"
+	Move        Action = "move"
+	ChangeGear  Action = "change_gear"
+	ChangeBoat  Action = "change_boat"
+	ChangeCrew  Action = "change_crew"
+	Invite      Action = "invite"
+	OwnSettings Action = "own_settings"
 )
 
-var MayDo = map[Action][]Role{
+// String words the action to follow "may".
+func (a Action) String() string { return words.Permissions.Label(string(a)) }
+
+// allowed is who may do what. docs/roles.md has the same table for people; a test
+// compares.
+var allowed = map[Action][]Role{
 	See:         {Owner, Skipper, Hand, Guest},
 	Try:         {Owner, Skipper, Hand, Guest},
 	Move:        {Owner, Skipper, Hand},
@@ -46,23 +53,23 @@ var MayDo = map[Action][]Role{
 }
 
 // Allowed says whether the role may do the action.
-func Allowed(r Role, a Action) bool { return slices.Contains(MayDo[a], r) }
+func Allowed(r Role, a Action) bool { return slices.Contains(allowed[a], r) }
 
 // Actions that the role may do, for an interface that hides the rest.
 func Actions(r Role) []Action {
 	var can []Action
-	for _, a := range []Action{See, Try, Move, ChangeGear, ChangeBoat, ChangeCrew, Invite, OwnSettings} {
-		if Allowed(r, a) {
+	for _, word := range words.Permissions {
+		if a := Action(word.Key); Allowed(r, a) {
 			can = append(can, a)
 		}
 	}
 	return can
 }
 
-// Who may, in words.
+// Who may do it, in words.
 func Who(a Action) string {
 	var names []string
-	for _, r := range MayDo[a] {
+	for _, r := range allowed[a] {
 		article := "a "
 		if r == Owner {
 			article = "an "

@@ -15,6 +15,7 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/find"
 	"ergasia/core/kit"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -24,14 +25,14 @@ import (
 // KitInput is a kit as it is written.
 type KitInput struct {
 	Name  string          `json:"name"`
-	Sort  string          `json:"sort" enum:"technique,fish,water,season,use"`
+	Sort  string          `json:"sort" words:"kit_sorts"`
 	Lines []model.KitLine `json:"lines" minItems:"1" maxItems:"100"`
 }
 
 func (in KitInput) check() error {
 	var fs check.Faults
 	fs.Text("name", in.Name, 1, 80)
-	fs.OneOf("sort", in.Sort, "technique", "fish", "water", "season", "use")
+	fs.OneOf("sort", in.Sort, words.KitSorts.Keys()...)
 	if len(in.Lines) == 0 {
 		fs.Add("lines", nil, "a kit needs a line")
 	}

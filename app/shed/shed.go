@@ -8,6 +8,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -19,7 +20,7 @@ type ShedInput struct {
 	Site    string    `json:"site" doc:"What it is in, such as: boathouse, van, home"`
 	Name    string    `json:"name"`
 	Size    model.Vec `json:"size_m" doc:"Inside: long, deep, high; nought where nobody measured"`
-	Dryness string    `json:"dryness" enum:"dry,wet"`
+	Dryness string    `json:"dryness" words:"dryness"`
 	MaxKg   float64   `json:"max_kg" doc:"Nought is no limit"`
 	Locks   bool      `json:"locks"`
 }
@@ -31,7 +32,7 @@ func (in ShedInput) check() error {
 	for i := range 3 {
 		fs.Within(fmt.Sprintf("size_m[%d]", i), in.Size[i], 0, 30)
 	}
-	fs.OneOf("dryness", in.Dryness, "dry", "wet")
+	fs.OneOf("dryness", in.Dryness, words.Dryness.Keys()...)
 	fs.Within("max_kg", in.MaxKg, 0, 10000)
 	return refuse.Faulty(fs.Err())
 }

@@ -12,6 +12,7 @@ import (
 	"ergasia/app/where"
 	"ergasia/core/check"
 	"ergasia/core/stow"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -38,7 +39,7 @@ var Schools = map[string]Weights{
 
 // PlanInput asks for a plan.
 type PlanInput struct {
-	School  string      `json:"school" enum:"use,technique,owner,balance"`
+	School  string      `json:"school" words:"schools"`
 	Weights *Weights    `json:"weights,omitempty" doc:"Instead of the school's"`
 	Quay    bool        `json:"quay,omitempty" doc:"What is on the quay goes aboard too"`
 	Left    bool        `json:"left,omitempty" doc:"She is left alone: what is tagged lock goes only into places that lock"`
@@ -56,7 +57,7 @@ type Put struct {
 
 func (in PlanInput) check() error {
 	var fs check.Faults
-	fs.OneOf("school", in.School, "use", "technique", "owner", "balance")
+	fs.OneOf("school", in.School, words.Schools.Keys()...)
 	if w := in.Weights; w != nil {
 		for _, v := range []struct {
 			name string

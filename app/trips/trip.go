@@ -12,6 +12,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/where"
 	"ergasia/core/check"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -271,7 +272,7 @@ func (a *Wing) Promised(ctx context.Context, actor kernel.Actor, trip uuid.UUID)
 
 // LoanInput lends gear to somebody, or notes from whom it is borrowed.
 type LoanInput struct {
-	Way     string       `json:"way" enum:"lent,borrowed"`
+	Way     string       `json:"way" words:"loans"`
 	Whom    string       `json:"whom"`
 	UntilOn *kernel.Date `json:"until_on,omitempty" doc:"When it is due back; absent where nobody said"`
 }
@@ -279,7 +280,7 @@ type LoanInput struct {
 // Loan notes that a piece is lent, or borrowed. What is lent leaves its place.
 func (a *Wing) Loan(ctx context.Context, actor kernel.Actor, key, gear uuid.UUID, in LoanInput) error {
 	var fs check.Faults
-	fs.OneOf("way", in.Way, "lent", "borrowed")
+	fs.OneOf("way", in.Way, words.Loans.Keys()...)
 	fs.Text("whom", in.Whom, 1, 80)
 	today := a.Today()
 	if in.UntilOn != nil && in.UntilOn.At.Before(today) {

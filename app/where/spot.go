@@ -18,7 +18,7 @@ import (
 
 // Spot is where a piece of gear is, in ids and in words.
 type Spot struct {
-	Kind    string     `json:"kind" enum:"quay,boat,shed,person,lent"`
+	Kind    string     `json:"kind" words:"spots"`
 	Text    string     `json:"text" doc:"In words, such as: Dunlin, port bench, in the pilk box"`
 	Inside  *uuid.UUID `json:"inside_id,omitempty" format:"uuid"`
 	BoatID  *uuid.UUID `json:"boat_id,omitempty" format:"uuid"`

@@ -5,6 +5,7 @@ import (
 
 	"ergasia/core/check"
 	"ergasia/core/hull"
+	"ergasia/core/words"
 
 	"github.com/google/uuid"
 	"gonum.org/v1/gonum/spatial/r3"
@@ -21,21 +22,21 @@ func VecOf(v r3.Vec) Vec { return Vec{v.X, v.Y, v.Z} }
 // FixedMass is a part of the boat herself.
 type FixedMass struct {
 	Name  string  `json:"name"`
-	Kind  string  `json:"kind" enum:"hull,motor,battery,fitting"`
+	Kind  string  `json:"kind" words:"mass_kinds"`
 	Kg    float64 `json:"kg"`
 	At    Vec     `json:"at_m"`
-	Known string  `json:"known" enum:"weighed,plate,catalogue,guess"`
+	Known string  `json:"known" words:"mass_known"`
 }
 
 // TankInput is a tank, as a box with its edges along the boat's.
 type TankInput struct {
 	Name    string  `json:"name"`
-	Kind    string  `json:"kind" enum:"fuel,livewell,water,bilge"`
+	Kind    string  `json:"kind" words:"tank_kinds"`
 	Size    Vec     `json:"size_m"`
 	Corner  Vec     `json:"corner_m" doc:"Of least x, y and z"`
 	Fill    float64 `json:"fill" doc:"Share of the volume, 0 to 1"`
 	Density float64 `json:"density_kg_m3"`
-	Known   string  `json:"known,omitempty" enum:"gauge,dipped,filled" doc:"How the level is known; gauge where it is left out"`
+	Known   string  `json:"known,omitempty" words:"level_known" doc:"How the level is known; gauge where it is left out"`
 	InHull  bool    `json:"in_hull,omitempty" doc:"The tank has the hull's own shape: what of her inside lies in the box"`
 }
 
@@ -60,9 +61,9 @@ type Outfit struct {
 	Tanks      []TankInput `json:"tanks" maxItems:"20"`
 	Foam       []FoamInput `json:"foam,omitempty" maxItems:"40"`
 	Sails      []SailInput `json:"sails,omitempty" maxItems:"20"`
-	Material   string      `json:"material,omitempty" enum:"glass,aluminium,plastic,wood" doc:"Of the hull; glass where it is left out"`
-	Propulsion string      `json:"propulsion,omitempty" enum:"outboard,inboard" doc:"outboard where it is left out"`
-	Kind       string      `json:"kind,omitempty" enum:"monohull,multihull,sailing,inflatable,watercraft" doc:"monohull where it is left out"`
+	Material   string      `json:"material,omitempty" words:"materials" doc:"Of the hull; glass where it is left out"`
+	Propulsion string      `json:"propulsion,omitempty" words:"propulsion" doc:"outboard where it is left out"`
+	Kind       string      `json:"kind,omitempty" words:"boat_kinds" doc:"monohull where it is left out"`
 	Remote     bool        `json:"remote_steering,omitempty" doc:"Steered by wheel, and the transom is 20 in high or more"`
 }
 
@@ -70,14 +71,14 @@ type Outfit struct {
 type Plate struct {
 	MaxKg      float64  `json:"max_kg"`
 	MaxPersons int      `json:"max_persons"`
-	Includes   []string `json:"includes" enum:"persons,gear,motor,battery,fuel,livewell" maxItems:"32" doc:"What counts towards max_kg"`
+	Includes   []string `json:"includes" words:"counted" maxItems:"32" doc:"What counts towards max_kg"`
 	Source     string   `json:"source" doc:"Where the figures were read"`
 }
 
 // Limit is a bound with where it comes from.
 type Limit struct {
 	Value  float64 `json:"value"`
-	Source string  `json:"source" enum:"plate,rule,skipper,practice"`
+	Source string  `json:"source" words:"limit_sources"`
 }
 
 // Limits belong to the boat.
@@ -89,9 +90,9 @@ type Limits struct {
 }
 
 func (o Outfit) Check(fs *check.Faults) {
-	fs.OneOf("outfit.material", o.Material, "", "glass", "aluminium", "plastic", "wood")
-	fs.OneOf("outfit.propulsion", o.Propulsion, "", "outboard", "inboard")
-	fs.OneOf("outfit.kind", o.Kind, "", "monohull", "multihull", "sailing", "inflatable", "watercraft")
+	fs.OneOf("outfit.material", o.Material, words.Materials.OrNone()...)
+	fs.OneOf("outfit.propulsion", o.Propulsion, words.Propulsion.OrNone()...)
+	fs.OneOf("outfit.kind", o.Kind, words.BoatKinds.OrNone()...)
 	for i, f := range o.Foam {
 		field := fmt.Sprintf("outfit.foam[%d]", i)
 		fs.Text(field+".name", f.Name, 1, 80)
@@ -115,7 +116,7 @@ func (p Plate) Check(fs *check.Faults) {
 	fs.Within("plate.max_persons", float64(p.MaxPersons), 0, 50)
 	fs.Text("plate.source", p.Source, 0, 80)
 	for _, what := range p.Includes {
-		fs.OneOf("plate.includes", what, "persons", "gear", "motor", "battery", "fuel", "livewell")
+		fs.OneOf("plate.includes", what, words.Counted.Keys()...)
 	}
 }
 
@@ -128,7 +129,7 @@ func (l Limits) Check(fs *check.Faults) {
 		fs.Add("limits.trim_low_deg.value", l.TrimLow.Value, fmt.Sprintf("must be under trim_high_deg, %g", l.TrimHigh.Value))
 	}
 	for name, limit := range map[string]Limit{"freeboard_m": l.Freeboard, "heel_deg": l.Heel, "trim_low_deg": l.TrimLow, "trim_high_deg": l.TrimHigh} {
-		fs.OneOf("limits."+name+".source", limit.Source, "plate", "rule", "skipper", "practice")
+		fs.OneOf("limits."+name+".source", limit.Source, words.LimitSources.Keys()...)
 	}
 }
 
@@ -167,7 +168,7 @@ type KitChoice struct {
 type KitLine struct {
 	What    string      `json:"what"`
 	Amount  float64     `json:"amount"`
-	Per     string      `json:"per" enum:"boat,person,rod,day"`
+	Per     string      `json:"per" words:"kit_per"`
 	Nice    bool        `json:"nice" doc:"Nice to have: never missing"`
 	Choices []KitChoice `json:"choices" minItems:"1" maxItems:"20" doc:"First is best, the rest are alternatives"`
 }
@@ -191,5 +192,5 @@ type TrailerInput struct {
 	Brakes       bool    `json:"brakes"`
 	Straps       int     `json:"straps"`
 	StrapRatedKg float64 `json:"strap_rated_kg"`
-	School       string  `json:"school" enum:"boat,america,europe" doc:"Whose share of hitch load the crew holds to"`
+	School       string  `json:"school" words:"trailer_schools" doc:"Whose share of hitch load the crew holds to"`
 }

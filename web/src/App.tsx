@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { answered, api, type Membership, sayError } from "./api/client";
+import { ask } from "./api/ask";
+import { type Membership, sayError } from "./api/client";
 import { BenchPage } from "./features/bench/BenchPage";
 import { SignInPage } from "./features/session/SignInPage";
 import { Boundary } from "./ui/Boundary";
@@ -43,11 +44,7 @@ export function App() {
 }
 
 function Inside() {
-  const session = useQuery({
-    queryKey: ["session"],
-    queryFn: ({ signal }) => answered(api.GET("/api/session", { signal })),
-    staleTime: 60_000,
-  });
+  const session = useQuery(ask.session());
   const me = session.data?.crews[0];
   useTheme(me?.theme);
   if (session.isPending) return <Waiting text="Opening the boathouse…" />;

@@ -1,4 +1,5 @@
-import createClient from "openapi-fetch";
+import createClient, { type MaybeOptionalInit, type Middleware } from "openapi-fetch";
+import type { PathsWithMethod, RequiredKeysOf } from "openapi-typescript-helpers";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
@@ -7,15 +8,80 @@ export type BoatState = Schemas["State"];
 export type Figures = Schemas["Figures"];
 export type Attitude = Schemas["Attitude"];
 export type Gear = Schemas["GearView"];
+export type GearRow = Schemas["GearRow"];
+export type GearDetail = Schemas["GearDetail"];
+export type Hit = Schemas["Hit"];
+export type Kit = Schemas["KitView"];
 export type Place = Schemas["PlaceView"];
 export type Post = Schemas["PostView"];
 export type Member = Schemas["MemberView"];
 export type Membership = Schemas["Membership"];
-export type Session = Schemas["SessionView"];
 export type MoveInput = Schemas["MoveInput"];
+export type Session = Schemas["SessionView"];
+export type Shed = Schemas["ShedView"];
 export type Trial = Schemas["Trial"];
+export type Trip = Schemas["TripView"];
+export type FloatReport = Schemas["FloatReport"];
 
-export const api = createClient<paths>({ baseUrl: "/" });
+const KEY = "Idempotency-Key";
+
+/** Gives every write a key of its own, by which the server knows one that is sent again. */
+const idempotency: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET" && !request.headers.has(KEY)) request.headers.set(KEY, newKey());
+    return request;
+  },
+};
+
+/** How often a request whose answer was lost is sent again, and after how long. */
+const AGAIN_MS = [400, 800];
+
+/**
+ * Sends a request. Where the answer to a write is lost it is sent again with the
+ * same key, so that it can't be carried out twice; reads are asked again by the
+ * query that wants them.
+ */
+async function send(request: Request): Promise<Response> {
+  for (const wait of request.method === "GET" ? [] : AGAIN_MS) {
+    try {
+      const response = await fetch(request.clone());
+      if (response.status !== 503) return response;
+    } catch (error) {
+      if (request.signal.aborted) throw error;
+    }
+    await new Promise((resolve) => setTimeout(resolve, wait));
+  }
+  return fetch(request);
+}
+
+const client = createClient<paths>({ baseUrl: "/", fetch: send });
+client.use(idempotency);
+
+type Method = "get" | "post" | "put" | "delete";
+
+/** What an operation answers with; nothing where it answers with no JSON. */
+type Data<Operation> = Operation extends { responses: { 200: { content: { "application/json": infer D } } } }
+  ? D
+  : undefined;
+
+/** Calls an operation; gives its data or throws its refusal. */
+type Call<M extends Method> = <P extends PathsWithMethod<paths, M>, I extends MaybeOptionalInit<paths[P], M>>(
+  url: P,
+  ...init: RequiredKeysOf<I> extends never ? [init?: I] : [init: I]
+) => Promise<Data<paths[P][M]>>;
+
+// openapi-fetch loses the length of tuples on the way, so types are told here, once.
+function caller<M extends Method>(send: unknown): Call<M> {
+  return ((url: string, init: object) => answered((send as Send)(url, init))) as Call<M>;
+}
+
+/** The server's operations, with their types from its OpenAPI document. */
+export const api = {
+  get: caller<"get">(client.GET),
+  post: caller<"post">(client.POST),
+  put: caller<"put">(client.PUT),
+  delete: caller<"delete">(client.DELETE),
+};
 
 /** A refusal by the server, in sentences for the person. */
 export class Refusal extends Error {
@@ -26,39 +92,17 @@ export class Refusal extends Error {
   constructor(status: number, problem: Partial<Schemas["Problem"]>) {
     super(problem.detail ?? "The server did not say what is wrong.");
     this.status = status;
-    this.details = (problem.errors ?? []).map((e) => {
-      if (!e.location) return e.message ?? "";
-      const value = e.value === undefined || e.value === null ? "" : ` is ${e.value}`;
-      return `${e.location.replace(/^body\./, "")}${value}: ${e.message}`;
-    });
+    this.details = (problem.errors ?? []).map((e) => e.message ?? "");
     this.state = problem.state;
   }
 }
 
-type Answer<T> = { data?: T; error?: unknown; response: Response };
+type Send = (url: string, init: object) => Promise<{ data?: unknown; error?: unknown; response: Response }>;
 
-/** Gives the data of an answer or throws its refusal. */
-export async function answered<T>(request: Promise<Answer<T>>): Promise<T> {
+async function answered(request: ReturnType<Send>): Promise<unknown> {
   const { data, error, response } = await request;
   if (!response.ok) throw new Refusal(response.status, (error ?? {}) as Partial<Schemas["Problem"]>);
-  return data as T;
-}
-
-/**
- * Sends a write with a key of its own. Where the answer is lost it is sent
- * again with the same key, so that it can't be carried out twice.
- */
-export async function write<T>(send: (key: string) => Promise<Answer<T>>): Promise<T> {
-  const key = newKey();
-  for (let attempt = 0; ; attempt++) {
-    try {
-      return await answered(send(key));
-    } catch (error) {
-      const lost = !(error instanceof Refusal) || error.status === 503;
-      if (!lost || attempt >= 2) throw error;
-      await new Promise((resolve) => setTimeout(resolve, 400 * 2 ** attempt));
-    }
-  }
+  return data;
 }
 
 /** A random UUID; crypto.randomUUID is missing where a phone reaches the program without HTTPS. */

@@ -1688,8 +1688,7 @@ export interface components {
              * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
              */
             guide_m?: number;
-            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
-            hazards?: string[];
+            hazards?: ("fuel" | "gas" | "flares" | "lead-acid" | "lithium" | "sparks" | "magnet" | "steel" | "sharp" | "poison")[];
             /**
              * Format: double
              * @description Most that it holds; nought is no limit
@@ -1746,7 +1745,7 @@ export interface components {
              * @description How it may be turned to fit
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
+            turn: "any" | "upright" | "none";
             /** @description In use, where that is another; nought as stowed */
             use_size_m?: [
                 number,
@@ -1814,7 +1813,7 @@ export interface components {
              * @description none where it is left out
              * @enum {string}
              */
-            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            lid?: "hinged" | "lift-off" | "sliding" | "soft" | "none";
             locks?: boolean;
             /**
              * Format: double
@@ -2060,7 +2059,7 @@ export interface components {
             /** Format: double */
             kg: number;
             /** @enum {string} */
-            kind: "hull" | "motor" | "battery" | "fitting";
+            kind: "motor" | "hull" | "battery" | "fitting";
             /** @enum {string} */
             known: "weighed" | "plate" | "catalogue" | "guess";
             name: string;
@@ -2221,8 +2220,7 @@ export interface components {
              * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
              */
             guide_m?: number;
-            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
-            hazards?: string[];
+            hazards?: ("fuel" | "gas" | "flares" | "lead-acid" | "lithium" | "sparks" | "magnet" | "steel" | "sharp" | "poison")[];
             /** @description What lies directly in it */
             holdings: components["schemas"]["GearRow"][];
             /**
@@ -2309,7 +2307,7 @@ export interface components {
              * @description How it may be turned to fit
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
+            turn: "any" | "upright" | "none";
             /** @description In use, where that is another; nought as stowed */
             use_size_m?: [
                 number,
@@ -2348,8 +2346,7 @@ export interface components {
              * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
              */
             guide_m?: number;
-            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
-            hazards?: string[];
+            hazards?: ("fuel" | "gas" | "flares" | "lead-acid" | "lithium" | "sparks" | "magnet" | "steel" | "sharp" | "poison")[];
             /**
              * Format: double
              * @description Most that it holds; nought is no limit
@@ -2406,7 +2403,7 @@ export interface components {
              * @description How it may be turned to fit
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
+            turn: "any" | "upright" | "none";
             /** @description In use, where that is another; nought as stowed */
             use_size_m?: [
                 number,
@@ -2448,8 +2445,7 @@ export interface components {
              * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
              */
             guide_m?: number;
-            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
-            hazards?: string[];
+            hazards?: ("fuel" | "gas" | "flares" | "lead-acid" | "lithium" | "sparks" | "magnet" | "steel" | "sharp" | "poison")[];
             /**
              * Format: int64
              * @description Entries in it, at any depth
@@ -2529,7 +2525,7 @@ export interface components {
              * @description How it may be turned to fit
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
+            turn: "any" | "upright" | "none";
             /** @description In use, where that is another; nought as stowed */
             use_size_m?: [
                 number,
@@ -2586,8 +2582,7 @@ export interface components {
              * @description Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper
              */
             guide_m?: number;
-            /** @description fuel, gas, flares, lead-acid, lithium, sparks, magnet, steel, sharp, poison */
-            hazards?: string[];
+            hazards?: ("fuel" | "gas" | "flares" | "lead-acid" | "lithium" | "sparks" | "magnet" | "steel" | "sharp" | "poison")[];
             /**
              * Format: double
              * @description Most that it holds; nought is no limit
@@ -2656,7 +2651,7 @@ export interface components {
              * @description How it may be turned to fit
              * @enum {string}
              */
-            turn: "none" | "upright" | "any";
+            turn: "any" | "upright" | "none";
             /** @description In use, where that is another; nought as stowed */
             use_size_m?: [
                 number,
@@ -2964,7 +2959,7 @@ export interface components {
         };
         Limit: {
             /** @enum {string} */
-            source: "plate" | "rule" | "skipper" | "practice";
+            source: "skipper" | "plate" | "rule" | "practice";
             /** Format: double */
             value: number;
         };
@@ -3099,7 +3094,7 @@ export interface components {
         };
         Membership: {
             boats: components["schemas"]["BoatRef"][];
-            can: string[];
+            can: ("see" | "try" | "move" | "change_gear" | "change_boat" | "change_crew" | "invite" | "own_settings")[];
             crew: string;
             /** Format: uuid */
             crew_id: string;
@@ -3198,7 +3193,7 @@ export interface components {
              * @description monohull where it is left out
              * @enum {string}
              */
-            kind?: "monohull" | "multihull" | "sailing" | "inflatable" | "watercraft";
+            kind?: "monohull" | "multihull" | "inflatable" | "sailing" | "watercraft";
             masses: components["schemas"]["FixedMass"][];
             /**
              * @description Of the hull; glass where it is left out
@@ -3261,7 +3256,7 @@ export interface components {
              * @description none where it is left out
              * @enum {string}
              */
-            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            lid?: "hinged" | "lift-off" | "sliding" | "soft" | "none";
             locks?: boolean;
             /**
              * Format: double
@@ -3345,7 +3340,7 @@ export interface components {
              * @description none where it is left out
              * @enum {string}
              */
-            lid?: "none" | "hinged" | "lift-off" | "sliding" | "soft";
+            lid?: "hinged" | "lift-off" | "sliding" | "soft" | "none";
             locks?: boolean;
             /**
              * Format: double

@@ -1,5 +1,5 @@
 import type { Figures } from "../api/client";
-import { signed, type Units } from "../units";
+import { signed, type Units } from "../domain/units";
 
 type Props = { now: Figures; before?: Figures; then?: Figures; limit: number; units: Units };
 

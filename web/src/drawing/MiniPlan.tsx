@@ -1,4 +1,5 @@
-import { useBench } from "../api/bench";
+import { useQuery } from "@tanstack/react-query";
+import { ask } from "../api/ask";
 import type { Schemas } from "../api/client";
 import { BoatFromAbove, fromAbove } from "./BoatFromAbove";
 
@@ -6,7 +7,7 @@ type Props = { crew: string; boat: string; place?: string; box?: Schemas["Laid"]
 
 /** The boat from above, bow to the right, with one place and what lies there made plain. */
 export function MiniPlan({ crew, boat, place, box = [] }: Props) {
-  const bench = useBench(crew, boat);
+  const bench = useQuery(ask.bench(crew, boat));
   if (!bench.data) return <div className="h-28" aria-hidden="true" />;
   const { places, name } = bench.data;
   const { rect } = fromAbove(bench.data);

@@ -1,5 +1,5 @@
 import type { Attitude, Bench } from "../api/client";
-import type { Units } from "../units";
+import type { Units } from "../domain/units";
 import { type Pixel, type Projection, path } from "./projection";
 
 type Props = { bench: Bench; attitude: Attitude | undefined; p: Projection; units: Units };

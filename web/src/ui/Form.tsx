@@ -140,12 +140,57 @@ export function Choice<T extends string>(props: {
   );
 }
 
-export const KNOWN = [
-  ["weighed", "weighed"],
-  ["plate", "from a plate"],
-  ["catalogue", "from a catalogue"],
-  ["guess", "a guess"],
-] as const;
+/** A text that may stay empty, or a number with its unit. */
+export function Loose(props: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  max?: number;
+  type?: string;
+  list?: string;
+  unit?: string;
+  required?: boolean;
+}) {
+  return (
+    <label className="grid content-start gap-0.5">
+      <span className="text-sm leading-tight">{props.label}</span>
+      <span className="flex items-center gap-1.5">
+        <input
+          className="input min-h-11 w-full text-base"
+          type={props.type ?? "text"}
+          inputMode={props.unit === undefined || props.unit === "ft" ? undefined : "decimal"}
+          maxLength={props.max ?? 80}
+          list={props.list}
+          required={props.required}
+          value={props.value}
+          onChange={(e) => props.onChange(e.target.value)}
+        />
+        {props.unit && <span className="label-type quiet w-8 shrink-0">{props.unit}</span>}
+      </span>
+    </label>
+  );
+}
+
+type ChecksProps = {
+  all: readonly (readonly [string, string])[];
+  on: (key: string) => boolean;
+  set: (key: string, value: boolean) => void;
+};
+
+/** Several things that may each be so or not. */
+export function Checks({ all, on, set }: ChecksProps) {
+  if (all.length === 0) return null;
+  return (
+    <div className="flex flex-wrap gap-x-5">
+      {all.map(([key, label]) => (
+        <label key={key} className="flex min-h-11 items-center gap-2">
+          <input type="checkbox" className="checkbox" checked={on(key)} onChange={(e) => set(key, e.target.checked)} />
+          {label}
+        </label>
+      ))}
+    </div>
+  );
+}
 
 type SaveFormProps = {
   name: string;

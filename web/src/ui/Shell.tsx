@@ -2,7 +2,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Ruler, Search, Sun } from "lucide-react";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
-import { answered, api, type Membership, type Session } from "../api/client";
+import { ask } from "../api/ask";
+import { api, type Membership, type Session } from "../api/client";
+import { may } from "../domain/may";
 import { forgetDrafts } from "./useDraft";
 
 const FindBox = lazy(() => import("../features/find/FindBox"));
@@ -81,7 +83,7 @@ function Rooms({ me }: { me: Membership }) {
   const boat = me.boats.find((b) => b.id === here);
   const room = ({ isActive }: { isActive: boolean }) =>
     `label-type flex min-h-11 items-center px-1 text-lg ${isActive ? "border-b-3 border-base-content pt-[3px]" : "quiet hover:underline"}`;
-  const maySetUp = me.can.includes("change boats, places, posts and limits");
+  const maySetUp = may(me, "change_boat");
   return (
     <nav
       className="order-3 flex w-full gap-x-3.5 overflow-x-auto [scrollbar-width:none]! lg:order-none lg:w-auto lg:flex-1"
@@ -137,15 +139,15 @@ function Settings({ me }: { me: Membership }) {
   const queries = useQueryClient();
   const choose = useMutation({
     mutationFn: (body: { units: Membership["units"]; theme: Membership["theme"] }) =>
-      answered(api.PUT("/api/crews/{crew}/settings", { params: { path: { crew: me.crew_id } }, body })),
+      api.put("/api/crews/{crew}/settings", { params: { path: { crew: me.crew_id } }, body }),
     onMutate: (body) =>
       queries.setQueryData<Session>(["session"], (s) =>
         s ? { ...s, crews: s.crews.map((c) => (c.crew_id === me.crew_id ? { ...c, ...body } : c)) } : s,
       ),
-    onSettled: () => queries.invalidateQueries({ queryKey: ["session"] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ask.session().queryKey }),
   });
   const out = useMutation({
-    mutationFn: () => answered(api.DELETE("/api/session")),
+    mutationFn: () => api.delete("/api/session"),
     onSuccess: () => {
       forgetDrafts();
       window.location.assign("/"); // a fresh page keeps nothing of the crew in memory

@@ -1,4 +1,4 @@
-import type { Units } from "../units";
+import type { Units } from "../domain/units";
 import type { NumberField } from "./Form";
 
 type MakeField = (key: string, label: string, hint?: string) => NumberField;

@@ -1,4 +1,4 @@
-import { SYSTEMS } from "../units.gen";
+import { SYSTEMS } from "../domain/units.gen";
 
 /** What one of a unit is in metres, as people write it behind a number. */
 const UNITS: Record<string, number> = {

@@ -1,8 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { useBench } from "../../api/bench";
+import { ask } from "../../api/ask";
 import { type Bench, type Membership, type MoveInput, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { Gauges } from "../../drawing/Gauges";
 import { HatchDefs } from "../../drawing/Hatches";
 import { Plan } from "../../drawing/Plan";
@@ -12,17 +15,16 @@ import { Section } from "../../drawing/Section";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { ago } from "../../ui/time";
 import { useSize } from "../../ui/useSize";
-import { type Units, unitsOf } from "../../units";
 import { InHand } from "./InHand";
 import { PlaceCard } from "./PlaceCard";
 import { Quay } from "./Quay";
 import { Tally, TallyStrip } from "./Tally";
 import { type Hand, moveOf, type Target, useHand } from "./useHand";
-import { useMoves, useTrial } from "./useMoves";
+import { useMoves } from "./useMoves";
 
 export function BenchPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
-  const bench = useBench(me.crew_id, boat);
+  const bench = useQuery(ask.bench(me.crew_id, boat));
   if (bench.isPending) return <Waiting text="Reading the boat's lines…" />;
   if (bench.isError && !bench.data) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   return <StowingBench key={boat} me={me} bench={bench.data} lost={bench.isError} />;
@@ -30,7 +32,7 @@ export function BenchPage({ me }: { me: Membership }) {
 
 function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost: boolean }) {
   const units = unitsOf(me.units);
-  const mayMove = me.can.includes("move gear and people");
+  const mayMove = may(me, "move");
   const { move, turn, anew, note, setNote } = useMoves(me.crew_id, bench.id);
   const [chosen, setChosen] = useState<string>();
   const [drawer, setDrawer] = useState(false); // on a phone: the quay, drawn up
@@ -60,7 +62,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   clear.current = carrying.letGo;
   const { hand, target } = carrying;
   const question = moveOf(hand, target, bench.state);
-  const trial = useTrial(me.crew_id, bench.id, question, bench);
+  const trial = useQuery(ask.trial(me.crew_id, bench, question));
   const answer = question ? trial.data : undefined;
   const refused = (answer?.refused.length ?? 0) > 0;
   foretold.current = { move: question, refused: answer?.refused ?? [] };

@@ -1,5 +1,5 @@
 import type { Bench, Trial } from "../../api/client";
-import { degrees, heelWords, trimWords, type Units } from "../../units";
+import { degrees, heelWords, trimWords, type Units } from "../../domain/units";
 import type { Hand } from "./useHand";
 import type { Note } from "./useMoves";
 

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { Link } from "react-router";
 import type { Bench, Place } from "../../api/client";
-import type { Units } from "../../units";
+import type { Units } from "../../domain/units";
 import { type HandLaid, Layers } from "./Layers";
 import type { useHand } from "./useHand";
 

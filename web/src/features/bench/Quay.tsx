@@ -1,6 +1,6 @@
 import type { Bench, Gear } from "../../api/client";
+import type { Units } from "../../domain/units";
 import { hatchOf } from "../../drawing/Hatches";
-import type { Units } from "../../units";
 import type { Hand, useHand } from "./useHand";
 
 type Props = {

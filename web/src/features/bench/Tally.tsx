@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Bench, Figures } from "../../api/client";
-import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
+import { degrees, heelWords, signed, trimWords, type Units } from "../../domain/units";
 
 type Props = { bench: Bench; then?: Figures; units: Units };
 

@@ -1,20 +1,17 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
+import { ask } from "../../api/ask";
+import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
-import { Choice, KNOWN, SaveForm } from "../../ui/Form";
+import { Choice, SaveForm } from "../../ui/Form";
 import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
-import { type Units, unitsOf } from "../../units";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
 type Outfit = BoatInput["outfit"];
 
-const KINDS = [
-  ["motor", "motor"],
-  ["hull", "hull"],
-  ["battery", "battery"],
-  ["fitting", "fitting"],
-] as const;
+const KINDS = WORDS.mass_kinds;
 
 export function lengthColumns(units: Units, columns: [string, string][]): Column[] {
   return columns.map(([key, label]) => ({
@@ -30,7 +27,7 @@ function massColumns(units: Units): Column[] {
   return [
     { kind: "text", key: "name", label: "What" },
     { kind: "choice", key: "kind", label: "Kind", options: KINDS },
-    { kind: "choice", key: "known", label: "Mass is", options: KNOWN },
+    { kind: "choice", key: "known", label: "Mass is", options: WORDS.mass_known },
     { kind: "number", key: "kg", label: "Mass", unit: units.massUnit, si: units.massSI },
     ...lengthColumns(units, [
       ["x", "From transom"],
@@ -63,31 +60,17 @@ function sailColumns(units: Units): Column[] {
   ];
 }
 
-const MATERIALS = [
-  ["glass", "glass fibre"],
-  ["aluminium", "aluminium"],
-  ["plastic", "plastic"],
-  ["wood", "wood"],
-] as const;
+const MATERIALS = WORDS.materials;
 
-const PROPULSION = [
-  ["outboard", "outboard"],
-  ["inboard", "inboard or sterndrive"],
-] as const;
+const PROPULSION = WORDS.propulsion;
 
-const BOAT_KINDS = [
-  ["monohull", "one hull"],
-  ["multihull", "several hulls"],
-  ["inflatable", "inflatable"],
-  ["sailing", "sailing boat"],
-  ["watercraft", "personal watercraft"],
-] as const;
+const BOAT_KINDS = WORDS.boat_kinds;
 
 /** Hull, motor, batteries and fittings as masses; foam; what catches the wind. */
 export function EngineStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
-  const bench = useBench(me.crew_id, boat.id);
+  const bench = useQuery(ask.bench(me.crew_id, boat.id));
   const o = boat.outfit;
   const mass = massColumns(units);
   const foam = foamColumns(units);

@@ -1,6 +1,8 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { type ChangeEvent, useEffect, useState } from "react";
-import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { type Units, unitsOf } from "../../domain/units";
 import { BoatDrawing, type Solid } from "../../drawing/BoatDrawing";
 import {
   Choice,
@@ -18,7 +20,6 @@ import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
-import { type Units, unitsOf } from "../../units";
 import { dimensionOf } from "./dimensions";
 import { attempt } from "./EngineStage";
 import type { Frame } from "./SetupPage";
@@ -199,19 +200,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const fields = fieldsOf(form, units);
   const hull = hullOf(d, fields, units, boat?.hull);
   const asked = useSettled(JSON.stringify({ hull, water_density_kg_m3: Number(d.water) }), 90);
-  const preview = useQuery({
-    queryKey: ["preview", asked],
-    queryFn: ({ signal }) =>
-      answered(
-        api.POST("/api/crews/{crew}/hull-preview", {
-          params: { path: { crew: me.crew_id } },
-          body: JSON.parse(asked),
-          signal,
-        }),
-      ) as Promise<Schemas["HullPreview"]>,
-    placeholderData: keepPreviousData,
-    staleTime: 60_000,
-  });
+  const preview = useQuery(ask.hullPreview(me.crew_id, asked));
   const [seen, setSeen] = useState<Schemas["HullPreview"]>();
   useEffect(() => {
     if (preview.data?.lines) setSeen(preview.data); // a hull that can't be made leaves the last one standing
@@ -459,12 +448,10 @@ function OffsetsButton(props: {
 }) {
   const reading = useMutation({
     mutationFn: async (file: File) =>
-      answered(
-        api.POST("/api/crews/{crew}/offsets", {
-          params: { path: { crew: props.me.crew_id } },
-          body: { csv: await file.text(), water_density_kg_m3: props.water },
-        }),
-      ) as Promise<Schemas["Offsets"]>,
+      api.post("/api/crews/{crew}/offsets", {
+        params: { path: { crew: props.me.crew_id } },
+        body: { csv: await file.text(), water_density_kg_m3: props.water },
+      }),
     onSuccess: (o) => props.onRead(o.stations),
   });
   const pick = (e: ChangeEvent<HTMLInputElement>) => {

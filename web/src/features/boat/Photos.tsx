@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { ChangeEvent } from "react";
-import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Membership, sayError } from "../../api/client";
 import { RemoveButton } from "../../ui/Form";
 
 type Props = { me: Membership; boat: string; place?: string };
@@ -9,24 +10,16 @@ type Props = { me: Membership; boat: string; place?: string };
 export function Photos({ me, boat, place }: Props) {
   const queries = useQueryClient();
   const path = { crew: me.crew_id, boat };
-  const photos = useQuery({
-    queryKey: ["photos", boat],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/boats/{boat}/photos", { params: { path }, signal })) as Promise<
-        Schemas["PhotoView"][]
-      >,
-  });
-  const fresh = () => queries.invalidateQueries({ queryKey: ["photos", boat] });
+  const photos = useQuery(ask.photos(me.crew_id, boat));
+  const fresh = () => queries.invalidateQueries({ queryKey: ask.photos(me.crew_id, boat).queryKey });
   const adding = useMutation({
     mutationFn: (file: File) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/photos", {
-          params: { path, query: { place }, header: { "Idempotency-Key": key } },
-          body: file as unknown as string,
-          bodySerializer: (b) => b as unknown as BodyInit,
-          headers: { "Content-Type": "application/octet-stream" },
-        }),
-      ),
+      api.post("/api/crews/{crew}/boats/{boat}/photos", {
+        params: { path, query: { place } },
+        body: file as unknown as string,
+        bodySerializer: (b) => b as unknown as BodyInit,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
     onSuccess: fresh,
   });
   const pick = (e: ChangeEvent<HTMLInputElement>) => {
@@ -55,11 +48,9 @@ export function Photos({ me, boat, place }: Props) {
                 text="Remove"
                 name={`picture by ${f.by}`}
                 remove={() =>
-                  answered(
-                    api.DELETE("/api/crews/{crew}/boats/{boat}/photos/{photo}", {
-                      params: { path: { ...path, photo: f.id } },
-                    }),
-                  )
+                  api.delete("/api/crews/{crew}/boats/{boat}/photos/{photo}", {
+                    params: { path: { ...path, photo: f.id } },
+                  })
                 }
                 onRemoved={fresh}
               />

@@ -1,37 +1,24 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { useBench } from "../../api/bench";
-import { answered, api, type Place, type Schemas, sayError, write } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Bench, type Place, type Schemas, sayError } from "../../api/client";
+import { unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, NumberFields, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { unitsOf } from "../../units";
 import { Photos } from "./Photos";
 import { PlanEditor } from "./PlanEditor";
 import { boxOf, draftOf, inputOf, type PlaceDraft, type PlaceInput, placeFields, withBox } from "./placeForm";
 import type { StageProps } from "./SetupPage";
 import { useSaveBoat } from "./useBoat";
 
-const DRYNESS = [
-  ["dry", "stays dry"],
-  ["wet", "gets wet"],
-] as const;
+const DRYNESS = WORDS.dryness;
 
-const LIDS = [
-  ["hinged", "hinged lid"],
-  ["lift-off", "lift-off lid"],
-  ["sliding", "sliding lid"],
-  ["soft", "soft cover"],
-  ["none", "no lid"],
-] as const;
+const LIDS = WORDS.lids;
 
-const FORMS = [
-  ["box", "anything"],
-  ["bed", "rods, in an open bed"],
-  ["tubes", "rods, in tubes"],
-  ["upright", "rods, upright in holders"],
-] as const;
+const FORMS = WORDS.place_forms;
 
 const FLAGS = [
   ["latched", "latched"],
@@ -41,7 +28,7 @@ const FLAGS = [
 ] as const;
 
 export function PlacesStage({ me, boat, frame, onDone, layouts }: StageProps & { layouts: Schemas["LayoutView"][] }) {
-  const bench = useBench(me.crew_id, boat.id);
+  const bench = useQuery(ask.bench(me.crew_id, boat.id));
   if (bench.isPending) return <Waiting text="Opening the lockers…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   return <Editor me={me} boat={boat} frame={frame} onDone={onDone} layouts={layouts} bench={bench.data} />;
@@ -49,7 +36,7 @@ export function PlacesStage({ me, boat, frame, onDone, layouts }: StageProps & {
 
 type EditorProps = StageProps & {
   layouts: Schemas["LayoutView"][];
-  bench: NonNullable<ReturnType<typeof useBench>["data"]>;
+  bench: Bench;
 };
 
 function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
@@ -76,19 +63,16 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
     const movedOn = sent.current !== undefined && latest.current !== sent.current;
     if (place && !movedOn) setDraft(draftOf(units, place)); // else the hand was faster than the server
   }, [place?.id, place?.version]);
-  const fresh = () => queries.invalidateQueries({ queryKey: ["bench", boat.id] });
+  const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
 
   const put = useMutation({
     mutationFn: async ({ place, input }: { place?: Place; input: PlaceInput }) => {
-      const made = await write((key) => {
-        const header = { "Idempotency-Key": key };
-        return place
-          ? api.PUT("/api/crews/{crew}/boats/{boat}/places/{place}", {
-              params: { path: { ...path, place: place.id }, header },
-              body: { ...input, version: place.version },
-            })
-          : api.POST("/api/crews/{crew}/boats/{boat}/places", { params: { path, header }, body: input });
-      });
+      const made = await (place
+        ? api.put("/api/crews/{crew}/boats/{boat}/places/{place}", {
+            params: { path: { ...path, place: place.id } },
+            body: { ...input, version: place.version },
+          })
+        : api.post("/api/crews/{crew}/boats/{boat}/places", { params: { path }, body: input }));
       await fresh();
       return made;
     },
@@ -126,21 +110,17 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
   };
   const mirror = useMutation({
     mutationFn: (id: string) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/places/{place}/mirror", {
-          params: { path: { ...path, place: id }, header: { "Idempotency-Key": key } },
-        }),
-      ),
+      api.post("/api/crews/{crew}/boats/{boat}/places/{place}/mirror", {
+        params: { path: { ...path, place: id } },
+      }),
     onSuccess: fresh,
   });
   const layOut = useMutation({
     mutationFn: (layout: string) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/layout", {
-          params: { path, header: { "Idempotency-Key": key } },
-          body: { layout },
-        }),
-      ),
+      api.post("/api/crews/{crew}/boats/{boat}/layout", {
+        params: { path },
+        body: { layout },
+      }),
     onSuccess: () => {
       setDrawing(false);
       return fresh();
@@ -257,11 +237,9 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
                 text="Remove"
                 name={place.name}
                 remove={() =>
-                  answered(
-                    api.DELETE("/api/crews/{crew}/boats/{boat}/places/{place}", {
-                      params: { path: { ...path, place: place.id } },
-                    }),
-                  )
+                  api.delete("/api/crews/{crew}/boats/{boat}/places/{place}", {
+                    params: { path: { ...path, place: place.id } },
+                  })
                 }
                 onRemoved={() => {
                   setChosen(undefined);

@@ -1,27 +1,16 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
-import { useFloat } from "../../api/float";
+import { ask } from "../../api/ask";
+import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, type NumberField, NumberFields, read, SaveForm, TextField, typed } from "../../ui/Form";
-import { type Units, unitsOf } from "../../units";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
-const COUNTS = [
-  ["persons", "persons"],
-  ["gear", "gear"],
-  ["motor", "motor"],
-  ["battery", "batteries"],
-  ["fuel", "fuel"],
-  ["livewell", "livewells"],
-] as const;
+const COUNTS = WORDS.counted;
 
-const SOURCES = [
-  ["skipper", "skipper's word"],
-  ["plate", "plate"],
-  ["rule", "rule"],
-  ["practice", "common practice"],
-] as const;
+const SOURCES = WORDS.limit_sources;
 
 const LIMITS = ["freeboard_m", "heel_deg", "trim_low_deg", "trim_high_deg"] as const;
 
@@ -51,8 +40,8 @@ function fields(units: Units): { plate: NumberField[]; limits: NumberField[] } {
 export function PlateStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
-  const bench = useBench(me.crew_id, boat.id);
-  const report = useFloat(me.crew_id, boat.id);
+  const bench = useQuery(ask.bench(me.crew_id, boat.id));
+  const report = useQuery(ask.float(me.crew_id, boat.id));
   const f = fields(units);
   const [plate, setPlate] = useState(
     typed(f.plate, { max_kg: boat.plate.max_kg, max_persons: boat.plate.max_persons }),

@@ -1,12 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
-import { answered, api, type Post, write } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Post } from "../../api/client";
+import { unitsOf } from "../../domain/units";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import type { Projection } from "../../drawing/projection";
 import { NumberFields, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { sideField } from "../../ui/fields";
-import { unitsOf } from "../../units";
 import { unplan } from "./planInput";
 import type { StageProps } from "./SetupPage";
 import { useSaveBoat } from "./useBoat";
@@ -16,7 +16,7 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const queries = useQueryClient();
   const save = useSaveBoat(me, boat);
-  const bench = useBench(me.crew_id, boat.id);
+  const bench = useQuery(ask.bench(me.crew_id, boat.id));
   const side = sideField(units);
   const fields = [
     side("x", "From the transom"),
@@ -27,15 +27,13 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
   const [name, setName] = useState("");
   const [values, setValues] = useState(typed(fields, { x: 0, y: 0, z: sole }));
   const path = { crew: me.crew_id, boat: boat.id };
-  const fresh = () => queries.invalidateQueries({ queryKey: ["bench", boat.id] });
+  const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
   const add = async () => {
     const n = read(fields, values);
-    await write((key) =>
-      api.POST("/api/crews/{crew}/boats/{boat}/posts", {
-        params: { path, header: { "Idempotency-Key": key } },
-        body: { name, at_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] },
-      }),
-    );
+    await api.post("/api/crews/{crew}/boats/{boat}/posts", {
+      params: { path },
+      body: { name, at_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] },
+    });
     setName("");
     await fresh();
   };
@@ -93,11 +91,9 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
               text="Remove"
               name={q.name}
               remove={() =>
-                answered(
-                  api.DELETE("/api/crews/{crew}/boats/{boat}/posts/{post}", {
-                    params: { path: { ...path, post: q.id } },
-                  }),
-                )
+                api.delete("/api/crews/{crew}/boats/{boat}/posts/{post}", {
+                  params: { path: { ...path, post: q.id } },
+                })
               }
               onRemoved={fresh}
             />

@@ -1,7 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { Check, Printer } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { type Membership, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { EngineStage } from "./EngineStage";
 import { HullStage } from "./HullStage";
@@ -9,15 +12,14 @@ import { PlacesStage } from "./PlacesStage";
 import { PlateStage } from "./PlateStage";
 import { PostsStage } from "./PostsStage";
 import { TanksStage } from "./TanksStage";
-import { type BoatView, STAGES, type Stage, useBoat, useHullChoices } from "./useBoat";
+import { type BoatView, STAGES, type Stage } from "./useBoat";
 
 export default function SetupPage({ me }: { me: Membership }) {
   const { boat } = useParams();
-  const known = useBoat(me.crew_id, boat);
-  const choices = useHullChoices(me.crew_id);
+  const known = useQuery(ask.boat(me.crew_id, boat));
+  const choices = useQuery(ask.hullForms(me.crew_id));
   const [query] = useSearchParams();
-  if (!me.can.includes("change boats, places, posts and limits"))
-    return <ErrorNote text="Setting up a boat is for an owner or a skipper of the crew." />;
+  if (!may(me, "change_boat")) return <ErrorNote text="Setting up a boat is for an owner or a skipper of the crew." />;
   if ((boat && known.isPending) || choices.isPending) return <Waiting text="Reading the boat…" />;
   if (boat && known.isError) return <ErrorNote text={sayError(known.error)} onRetry={() => known.refetch()} />;
   if (choices.isError) return <ErrorNote text={sayError(choices.error)} onRetry={() => choices.refetch()} />;
@@ -42,7 +44,7 @@ type SetupProps = {
   me: Membership;
   boat?: BoatView;
   stage: Stage;
-  choices: NonNullable<ReturnType<typeof useHullChoices>["data"]>;
+  choices: Schemas["HullChoices"];
 };
 
 function Setup({ me, boat, stage, choices }: SetupProps) {

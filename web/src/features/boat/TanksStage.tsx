@@ -1,27 +1,20 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
+import { ask } from "../../api/ask";
+import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { SaveForm } from "../../ui/Form";
 import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
-import { type Units, unitsOf } from "../../units";
 import { attempt, lengthColumns } from "./EngineStage";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
 type Tank = BoatInput["outfit"]["tanks"][number];
 
-const KINDS = [
-  ["fuel", "fuel"],
-  ["livewell", "livewell"],
-  ["water", "fresh water"],
-  ["bilge", "bilge water"],
-] as const;
+const KINDS = WORDS.tank_kinds;
 
-const LEVELS = [
-  ["gauge", "read off a gauge"],
-  ["dipped", "dipped"],
-  ["filled", "filled up"],
-] as const;
+const LEVELS = WORDS.level_known;
 
 const DENSITY = { fuel: 740, livewell: 1000, water: 1000, bilge: 1025 };
 
@@ -59,7 +52,7 @@ function toTank(c: Column[], row: Record<string, string>, water: number): Tank {
 export function TanksStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
-  const bench = useBench(me.crew_id, boat.id);
+  const bench = useQuery(ask.bench(me.crew_id, boat.id));
   const c = columns(units);
   const [rows, setRows] = useState(boat.outfit.tanks.map((t) => toRow(c, t)));
   const tanks = () => rows.map((r) => toTank(c, r, boat.water_density_kg_m3));

@@ -1,7 +1,7 @@
 import type { Place, Schemas } from "../../api/client";
+import type { Units } from "../../domain/units";
 import { type NumberField, read, readOne, typed, type Values } from "../../ui/Form";
 import { sideField } from "../../ui/fields";
-import type { Units } from "../../units";
 
 export type PlaceInput = Schemas["PlaceInput"];
 

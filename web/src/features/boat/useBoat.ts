@@ -1,5 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { answered, api, type Membership, type Schemas, write } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, type Membership, type Schemas } from "../../api/client";
 
 export type BoatView = Schemas["BoatView"];
 export type BoatInput = Schemas["BoatInput"];
@@ -14,28 +14,6 @@ export const STAGES: { key: Stage; title: string }[] = [
   { key: "places", title: "Places" },
 ];
 
-export function useBoat(crew: string, boat: string | undefined) {
-  return useQuery({
-    queryKey: ["boat", boat],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}", { params: { path: { crew, boat: boat ?? "" } }, signal }),
-      ) as Promise<BoatView>,
-    enabled: boat !== undefined,
-  });
-}
-
-export function useHullChoices(crew: string) {
-  return useQuery({
-    queryKey: ["hull-forms"],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/hull-forms", { params: { path: { crew } }, signal })) as Promise<
-        Schemas["HullChoices"]
-      >,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-}
-
 /** Saves a boat whole; a stage that was gone through is noted. Gives her id. */
 export function useSaveBoat(me: Membership, boat: BoatView | undefined) {
   const queries = useQueryClient();
@@ -44,14 +22,12 @@ export function useSaveBoat(me: Membership, boat: BoatView | undefined) {
     const setup = [...new Set([...(input.setup ?? []), done])];
     const { id: _, version: __, ...rest } = input as BoatView;
     const body = { ...rest, setup };
-    const saved = await write((key) =>
-      boat
-        ? api.PUT("/api/crews/{crew}/boats/{boat}", {
-            params: { path: { crew, boat: boat.id }, header: { "Idempotency-Key": key } },
-            body: { ...body, version: boat.version },
-          })
-        : api.POST("/api/crews/{crew}/boats", { params: { path: { crew }, header: { "Idempotency-Key": key } }, body }),
-    );
+    const saved = await (boat
+      ? api.put("/api/crews/{crew}/boats/{boat}", {
+          params: { path: { crew, boat: boat.id } },
+          body: { ...body, version: boat.version },
+        })
+      : api.post("/api/crews/{crew}/boats", { params: { path: { crew } }, body }));
     await queries.invalidateQueries();
     return saved.id;
   };

@@ -1,30 +1,26 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { benchKey, useBench } from "../../api/bench";
-import { answered, api, type Bench, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Bench, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, NotANumber } from "../../ui/Form";
 import { parseLength } from "../../ui/lengths";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
 import { ago } from "../../ui/time";
-import { type Units, unitsOf } from "../../units";
 import { Inclining } from "./Inclining";
 import { Kept } from "./Kept";
-import { checksKey, useCheck } from "./useCheck";
+import { useCheck } from "./useCheck";
 
 type Surveys = Schemas["Surveys"];
 export type Finding = Schemas["FloatFinding"];
 
 export default function CheckPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
-  const bench = useBench(me.crew_id, boat);
-  const path = { crew: me.crew_id, boat };
-  const checks = useQuery({
-    queryKey: checksKey(boat),
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/boats/{boat}/checks", { params: { path }, signal })) as Promise<Surveys>,
-  });
+  const bench = useQuery(ask.bench(me.crew_id, boat));
+  const checks = useQuery(ask.checks(me.crew_id, boat));
   const [kind, setKind] = useState<"float" | "incline">("float");
   if (bench.isPending || checks.isPending) return <Waiting text="Laying out the tape…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
@@ -69,15 +65,13 @@ export function WhoStandsWhere({ me, bench }: { me: Membership; bench: Bench }) 
   const queries = useQueryClient();
   const move = useMutation({
     mutationFn: (body: Schemas["MoveInput"]) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/moves", {
-          params: { path: { crew: me.crew_id, boat: bench.id }, header: { "Idempotency-Key": key } },
-          body,
-        }),
-      ),
-    onSettled: () => queries.invalidateQueries({ queryKey: benchKey(bench.id) }),
+      api.post("/api/crews/{crew}/boats/{boat}/moves", {
+        params: { path: { crew: me.crew_id, boat: bench.id } },
+        body,
+      }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, bench.id).queryKey }),
   });
-  const may = me.can.includes("move gear and people");
+  const mayChange = may(me, "move");
   return (
     <div className="grid gap-2">
       {bench.members.map((m) => {
@@ -93,7 +87,7 @@ export function WhoStandsWhere({ me, bench }: { me: Membership; bench: Bench }) 
             <select
               className="select min-h-11 w-full text-base"
               aria-label={`Where ${m.name} is`}
-              disabled={!may || move.isPending || Boolean(at?.boat)}
+              disabled={!mayChange || move.isPending || Boolean(at?.boat)}
               value={at?.post_id ?? ""}
               onChange={(e) =>
                 move.mutate({
@@ -238,7 +232,7 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
           <Answer
             found={found}
             units={units}
-            mayKeep={me.can.includes("move gear and people")}
+            mayKeep={may(me, "move")}
             keeping={keeping.isPending}
             onKeep={() => keeping.mutate()}
           />

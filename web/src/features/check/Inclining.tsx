@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { type Bench, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { degrees, heelWords, unitsOf } from "../../domain/units";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
 import { Choice, NotANumber, NumberFields, read } from "../../ui/Form";
 import { Faults } from "../../ui/States";
-import { degrees, heelWords, unitsOf } from "../../units";
 import { Step, WhoStandsWhere } from "./CheckPage";
 import { useCheck } from "./useCheck";
 
@@ -105,7 +106,7 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
               She heeled {found.turn_deg.toFixed(2)}°; by the ledger she would heel {found.expected_turn_deg.toFixed(2)}
               °.
             </p>
-            {me.can.includes("move gear and people") && (
+            {may(me, "move") && (
               <button
                 type="button"
                 className="plain-button justify-self-start"

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { answered, api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
-import { unitsOf } from "../../units";
+import { api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
 
 type Surveys = Schemas["Surveys"];
 type One = Surveys["kept"][number];
@@ -62,23 +63,21 @@ function Proposals({ me, boat, version, check }: ProposalProps) {
   const queries = useQueryClient();
   const accepting = useMutation({
     mutationFn: (kind: "mass" | "hull" | "height") =>
-      answered(
-        api.POST("/api/crews/{crew}/boats/{boat}/checks/{check}/accept", {
-          params: { path: { crew: me.crew_id, boat, check: check.id } },
-          body: { kind, version },
-        }),
-      ),
+      api.post("/api/crews/{crew}/boats/{boat}/checks/{check}/accept", {
+        params: { path: { crew: me.crew_id, boat, check: check.id } },
+        body: { kind, version },
+      }),
     onSettled: () => queries.invalidateQueries(),
   });
   const list = [...(check.result.float?.proposals ?? []), ...(check.result.incline?.proposals ?? [])];
   if (list.length === 0) return null;
-  const may = me.can.includes("change boats, places, posts and limits");
+  const mayChange = may(me, "change_boat");
   return (
     <div className="grid gap-2 pt-1">
       {list.map((p) => (
         <div key={p.kind} className="flex flex-wrap items-center gap-3">
           <span className="min-w-60 flex-1">{p.sentence}</span>
-          {may && (
+          {mayChange && (
             <button
               type="button"
               className="plain-button"
@@ -90,7 +89,7 @@ function Proposals({ me, boat, version, check }: ProposalProps) {
           )}
         </div>
       ))}
-      {!may && <p className="quiet text-sm">A skipper or an owner may accept one of these.</p>}
+      {!mayChange && <p className="quiet text-sm">A skipper or an owner mayChange accept one of these.</p>}
       {accepting.error && (
         <p role="alert" className="text-loud">
           {sayError(accepting.error)}

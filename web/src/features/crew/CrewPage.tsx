@@ -1,24 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, api, type Member, type Membership, sayError, write } from "../../api/client";
-import { Choice, KNOWN, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { ask } from "../../api/ask";
+import { api, type Member, type Membership, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
+import { Choice, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { unitsOf } from "../../units";
 
-const ROLES = [
-  ["owner", "owner: everything, and who is in the crew"],
-  ["skipper", "skipper: boats, limits, people, gear"],
-  ["hand", "hand: gear and moving it"],
-  ["guest", "guest: looks on"],
-] as const;
+const ROLES = WORDS.roles;
 
 export default function CrewPage({ me }: { me: Membership }) {
-  const members = useQuery({
-    queryKey: ["members", me.crew_id],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/members", { params: { path: { crew: me.crew_id } }, signal })),
-  });
+  const members = useQuery(ask.members(me.crew_id));
   if (members.isPending) return <Waiting text="Calling the crew…" />;
   if (members.isError) return <ErrorNote text={sayError(members.error)} onRetry={() => members.refetch()} />;
   return (
@@ -29,7 +23,7 @@ export default function CrewPage({ me }: { me: Membership }) {
       {members.data.map((m) => (
         <MemberRow key={`${m.id}.${m.version}`} me={me} member={m} />
       ))}
-      {me.can.includes("invite, make reset links and give roles") && <InvitePart me={me} />}
+      {may(me, "invite") && <InvitePart me={me} />}
     </Page>
   );
 }
@@ -54,7 +48,7 @@ function PersonFields(props: {
       <Choice
         label="The mass is"
         value={person.mass_known}
-        options={KNOWN}
+        options={WORDS.mass_known}
         onChange={(mass_known) => onPerson({ ...person, mass_known })}
       />
     </div>
@@ -75,7 +69,7 @@ function MemberRow({ me, member }: { me: Membership; member: Member }) {
   const path = { crew: me.crew_id, member: member.id };
   const title = `${member.name} · ${member.mark}`;
   const about = `${member.role}, ${member.signs_in ? "signs in" : "no login"}`;
-  if (!me.can.includes("change people's names and masses")) {
+  if (!may(me, "change_crew")) {
     return (
       <Part title={title}>
         <p>
@@ -94,19 +88,15 @@ function MemberRow({ me, member }: { me: Membership; member: Member }) {
         save={async () => {
           const { kg = 0 } = read(massField(me), mass);
           const { name, mark, mass_known } = person;
-          return answered(
-            api.PUT("/api/crews/{crew}/members/{member}", {
-              params: { path },
-              body: { name, mark, mass_known, kg, version: member.version },
-            }),
-          );
+          return api.put("/api/crews/{crew}/members/{member}", {
+            params: { path },
+            body: { name, mark, mass_known, kg, version: member.version },
+          });
         }}
       >
         <PersonFields me={me} person={person} mass={mass} onPerson={setPerson} onMass={setMass} />
       </SaveForm>
-      {me.can.includes("invite, make reset links and give roles") && (
-        <OwnerTools me={me} member={member} onChanged={fresh} />
-      )}
+      {may(me, "invite") && <OwnerTools me={me} member={member} onChanged={fresh} />}
     </Part>
   );
 }
@@ -115,16 +105,14 @@ function OwnerTools({ me, member, onChanged }: { me: Membership; member: Member;
   const path = { crew: me.crew_id, member: member.id };
   const give = useMutation({
     mutationFn: (role: Member["role"]) =>
-      answered(
-        api.PUT("/api/crews/{crew}/members/{member}/role", {
-          params: { path },
-          body: { role, version: member.version },
-        }),
-      ),
+      api.put("/api/crews/{crew}/members/{member}/role", {
+        params: { path },
+        body: { role, version: member.version },
+      }),
     onSuccess: onChanged,
   });
   const link = useMutation({
-    mutationFn: () => answered(api.POST("/api/crews/{crew}/members/{member}/reset-link", { params: { path } })),
+    mutationFn: () => api.post("/api/crews/{crew}/members/{member}/reset-link", { params: { path } }),
   });
   return (
     <div className="grid items-end gap-3 sm:grid-cols-[minmax(0,22rem)_auto_1fr]">
@@ -168,15 +156,13 @@ function InvitePart({ me }: { me: Membership }) {
       <SaveForm
         name="Someone new"
         button="Add and make an invitation link"
-        onSaved={() => queries.invalidateQueries({ queryKey: ["members"] })}
+        onSaved={() => queries.invalidateQueries({ queryKey: ask.members(me.crew_id).queryKey })}
         save={async () => {
           const { kg = 0 } = read(massField(me), mass);
-          const made = await write((key) =>
-            api.POST("/api/crews/{crew}/invitations", {
-              params: { path: { crew: me.crew_id }, header: { "Idempotency-Key": key } },
-              body: { ...person, kg, role },
-            }),
-          );
+          const made = await api.post("/api/crews/{crew}/invitations", {
+            params: { path: { crew: me.crew_id } },
+            body: { ...person, kg, role },
+          });
           setToken(made.token);
         }}
       >

@@ -2,8 +2,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { CalendarDays } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, type GearRow } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type GearRow, type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
 import { Page, Part } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
@@ -12,13 +13,7 @@ type Row = Schemas["DueRow"];
 
 /** What runs out: now, before the next trip, after it; what to buy and mend. */
 export default function DuePage({ me }: { me: Membership }) {
-  const due = useQuery({
-    queryKey: ["gear", "due", me.crew_id],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/due", { params: { path: { crew: me.crew_id } }, signal })) as Promise<
-        Schemas["DueList"]
-      >,
-  });
+  const due = useQuery(ask.due(me.crew_id));
   if (due.isPending) return <Waiting text="Reading dates and hours…" />;
   if (due.isError) return <ErrorNote text={sayError(due.error)} onRetry={() => due.refetch()} />;
   const d = due.data;
@@ -63,15 +58,12 @@ function Item({ me, r }: { me: Membership; r: Row }) {
   const queries = useQueryClient();
   const serviced = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
-          params: {
-            path: { crew: me.crew_id, gear: r.gear_id, service: r.service_id ?? "" },
-            header: { "Idempotency-Key": key },
-          },
-          body: { version: r.version ?? 0 },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
+        params: {
+          path: { crew: me.crew_id, gear: r.gear_id, service: r.service_id ?? "" },
+        },
+        body: { version: r.version ?? 0 },
+      }),
     onSettled: () => freshGear(queries),
   });
   return (
@@ -86,7 +78,7 @@ function Item({ me, r }: { me: Membership; r: Row }) {
         {r.trip ? `, on ${r.trip}` : ""}
         <span className="quiet block text-sm">{r.where}</span>
       </span>
-      {r.kind === "service" && me.can.includes("change gear") && (
+      {r.kind === "service" && may(me, "change_gear") && (
         <button type="button" className="plain-button" disabled={serviced.isPending} onClick={() => serviced.mutate()}>
           Done today
         </button>
@@ -122,7 +114,7 @@ function Gear({ title, rows, says }: { title: string; rows: GearRow[]; says: (g:
 function Calendar({ me }: { me: Membership }) {
   const [copied, setCopied] = useState(false);
   const make = useMutation({
-    mutationFn: () => answered(api.POST("/api/crews/{crew}/calendar", { params: { path: { crew: me.crew_id } } })),
+    mutationFn: () => api.post("/api/crews/{crew}/calendar", { params: { path: { crew: me.crew_id } } }),
   });
   const address = make.data && `${window.location.origin}${make.data.path}`;
   return (

@@ -1,9 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { ArrowUpRight, Search } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Membership } from "../../api/client";
-import { type Hit, useFind, useWhere } from "../../api/gear";
+import { ask } from "../../api/ask";
+import type { Hit, Membership } from "../../api/client";
 import { MiniPlan } from "../../drawing/MiniPlan";
 import { useSettled } from "../../ui/useSettled";
 
@@ -30,7 +31,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 120);
-  const hits = useFind(me.crew_id, asked);
+  const hits = useQuery(ask.found(me.crew_id, asked));
   const list = hits.data ?? [];
   const [chosen, setChosen] = useState("");
   const current = list.find((h) => h.id === chosen) ?? list[0];
@@ -107,7 +108,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
 
 /** The way to what is chosen, in words and on the drawing. */
 function Closer({ me, hit }: { me: Membership; hit: Hit }) {
-  const where = useWhere(me.crew_id, hit.id);
+  const where = useQuery(ask.where(me.crew_id, hit.id));
   return (
     <aside aria-live="polite" className="hidden border-(--hair) border-l bg-base-200 p-4 md:block">
       {where.data && (

@@ -1,6 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Membership } from "../../api/client";
-import { type Hit, useFind } from "../../api/gear";
+import { ask } from "../../api/ask";
+import type { Hit, Membership } from "../../api/client";
 import { useSettled } from "../../ui/useSettled";
 
 type Props = {
@@ -16,7 +17,7 @@ type Props = {
 export function GearPick({ me, label, placeholder, onPick, tags = [], onTag }: Props) {
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 150);
-  const hits = useFind(me.crew_id, asked);
+  const hits = useQuery(ask.found(me.crew_id, asked));
   const begun = asked.toLowerCase().replace(/^#/, "");
   const pick = (act: () => void) => () => {
     act();

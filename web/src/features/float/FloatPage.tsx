@@ -1,20 +1,20 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { useBench } from "../../api/bench";
-import { type Bench, type Membership, sayError } from "../../api/client";
-import { type FloatReport, useFloat } from "../../api/float";
+import { ask } from "../../api/ask";
+import { type Bench, type FloatReport, type Membership, sayError } from "../../api/client";
+import { type Units, unitsOf } from "../../domain/units";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
-import { type Units, unitsOf } from "../../units";
 import { RightingArms, rangeSentence } from "./RightingArms";
 
 export default function FloatPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const [wind, setWind] = useState(0);
   const [bilge, setBilge] = useState(0);
-  const bench = useBench(me.crew_id, boat);
-  const report = useFloat(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150));
+  const bench = useQuery(ask.bench(me.crew_id, boat));
+  const report = useQuery(ask.float(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150)));
   if (bench.isPending || report.isPending) return <Waiting text="Heeling her, on paper…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (report.isError) return <ErrorNote text={sayError(report.error)} onRetry={() => report.refetch()} />;

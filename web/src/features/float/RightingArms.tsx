@@ -1,5 +1,5 @@
-import type { FloatReport } from "../../api/float";
-import type { Units, unitsOf } from "../../units";
+import type { FloatReport } from "../../api/client";
+import type { Units, unitsOf } from "../../domain/units";
 
 type Curve = FloatReport["curves"][number];
 type Props = { curves: Curve[]; units: Units };

@@ -2,9 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type Membership, sayError } from "../../api/client";
-import { type GearRow, noteGear } from "../../api/gear";
-import { unitsOf } from "../../units";
+import { type GearRow, type Membership, sayError } from "../../api/client";
+import { noteGear } from "../../api/moves";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
 import { States } from "./GearPage";
 import { MoveTo } from "./MoveTo";
 
@@ -13,13 +14,13 @@ export function Contents({ me, rows }: { me: Membership; rows: GearRow[] }) {
   const [seen, setSeen] = useState<string[]>([]);
   const units = unitsOf(me.units);
   const kg = rows.reduce((sum, g) => sum + g.total_kg, 0);
-  const may = me.can.includes("move gear and people");
+  const mayChange = may(me, "move");
   if (rows.length === 0) return <p className="quiet">Nothing should be in here.</p>;
   return (
     <div>
       <p className="quiet">
         {rows.length} {rows.length === 1 ? "entry" : "entries"}, {units.mass(kg, 1)} {units.massUnit}.{" "}
-        {may &&
+        {mayChange &&
           (seen.length === rows.length
             ? "All there."
             : seen.length > 0
@@ -34,7 +35,7 @@ export function Contents({ me, rows }: { me: Membership; rows: GearRow[] }) {
             g={g}
             mass={`${units.mass(g.total_kg, 1)} ${units.massUnit}`}
             ticked={seen.includes(g.id)}
-            onTick={may ? () => setSeen((s) => [...s, g.id]) : undefined}
+            onTick={mayChange ? () => setSeen((s) => [...s, g.id]) : undefined}
           />
         ))}
       </ul>

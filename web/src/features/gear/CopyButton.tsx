@@ -1,18 +1,16 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api, type Membership, sayError, write } from "../../api/client";
+import { api, type Membership, sayError } from "../../api/client";
 
 /** Makes gear like what is aboard, for another boat. */
 export function CopyButton({ me, boat, name }: { me: Membership; boat: string; name: string }) {
   const navigate = useNavigate();
   const copy = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/copies", {
-          params: { path: { crew: me.crew_id, boat }, header: { "Idempotency-Key": key } },
-          body: {},
-        }),
-      ),
+      api.post("/api/crews/{crew}/boats/{boat}/copies", {
+        params: { path: { crew: me.crew_id, boat } },
+        body: {},
+      }),
     onSuccess: () => navigate("/gear?kind=quay&sort=recent"),
   });
   return (

@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
-import { freshGear } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { type Units, unitsOf } from "../../domain/units";
 import { Faults } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
-import { type Units, unitsOf } from "../../units";
 
 const EXAMPLE = {
   metric: "4 tray 36x23x5 1.2kg dry @port bench +Oskar #pike",
@@ -18,27 +18,13 @@ export function FastAdd({ me }: { me: Membership }) {
   const [text, setText] = useState("");
   const asked = useSettled(text, 300);
   const crew = me.crew_id;
-  const read = useQuery({
-    queryKey: ["lines", crew, asked],
-    queryFn: ({ signal }) =>
-      answered(
-        api.POST("/api/crews/{crew}/gear-lines", {
-          params: { path: { crew } },
-          body: { text: asked, add: false },
-          signal,
-        }),
-      ) as Promise<Schemas["LinesView"]>,
-    enabled: asked.trim() !== "",
-    staleTime: 0,
-  });
+  const read = useQuery(ask.lines(crew, asked));
   const adding = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear-lines", {
-          params: { path: { crew }, header: { "Idempotency-Key": key } },
-          body: { text, add: true },
-        }),
-      ) as Promise<Schemas["LinesView"]>,
+      api.post("/api/crews/{crew}/gear-lines", {
+        params: { path: { crew } },
+        body: { text, add: true },
+      }),
     onSuccess: () => {
       setText("");
       freshGear(queries);

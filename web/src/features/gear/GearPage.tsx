@@ -1,12 +1,13 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { api, type Membership, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, type GearFilter, type GearRow, useGearList, useMembers, useShed, useSummary } from "../../api/gear";
+import { ask, freshGear, type GearFilter } from "../../api/ask";
+import { api, type GearRow, type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { Choice } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
-import { type Units, unitsOf } from "../../units";
 import { FastAdd } from "./FastAdd";
 
 const ONLY = [
@@ -20,9 +21,9 @@ const ONLY = [
 
 /** The one list: everything the crew has, aboard any boat, ashore or lent. */
 export default function GearPage({ me }: { me: Membership }) {
-  const summary = useSummary(me.crew_id);
+  const summary = useQuery(ask.gearSummary(me.crew_id));
   const units = unitsOf(me.units);
-  const may = me.can.includes("change gear");
+  const mayChange = may(me, "change_gear");
   const s = summary.data;
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
@@ -52,7 +53,7 @@ export default function GearPage({ me }: { me: Membership }) {
             </Link>
           </nav>
         </div>
-        {may && <FastAdd me={me} />}
+        {mayChange && <FastAdd me={me} />}
         <List me={me} units={units} tags={s?.tags ?? []} />
       </div>
     </main>
@@ -83,11 +84,11 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
   const [filter, setFilter] = useFilter();
   const [text, setText] = useState(filter.q ?? "");
   const q = useSettled(text.trim(), 200);
-  const list = useGearList(me.crew_id, { ...filter, q: q || undefined });
-  const members = useMembers(me.crew_id);
-  const shed = useShed(me.crew_id);
+  const list = useInfiniteQuery(ask.gearList(me.crew_id, { ...filter, q: q || undefined }));
+  const members = useQuery(ask.members(me.crew_id));
+  const shed = useQuery(ask.shed(me.crew_id));
   const [picked, setPicked] = useState<GearRow[]>([]);
-  const may = me.can.includes("change gear");
+  const mayChange = may(me, "change_gear");
   const rows = list.data?.pages.flatMap((p) => p.rows) ?? [];
   const place = filter.shed ? `shed:${filter.shed}` : filter.boat ? `boat:${filter.boat}` : (filter.kind ?? "");
   const choosePlace = (v: string) => {
@@ -167,7 +168,7 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
             units={units}
             mark={members.data?.find((m) => m.id === g.owner_id)?.mark}
             picked={picked.some((x) => x.id === g.id)}
-            onPick={may ? () => toggle(g) : undefined}
+            onPick={mayChange ? () => toggle(g) : undefined}
           />
         ))}
       </ul>
@@ -248,16 +249,14 @@ export function States({ g }: { g: GearRow }) {
 /** One change to many at once. */
 function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDone: () => void }) {
   const queries = useQueryClient();
-  const members = useMembers(me.crew_id);
+  const members = useQuery(ask.members(me.crew_id));
   const [tag, setTag] = useState("");
   const change = useMutation({
     mutationFn: (body: Omit<Schemas["BulkInput"], "gear">) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear-changes", {
-          params: { path: { crew: me.crew_id }, header: { "Idempotency-Key": key } },
-          body: { ...body, gear: picked.map((g) => g.id) },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear-changes", {
+        params: { path: { crew: me.crew_id } },
+        body: { ...body, gear: picked.map((g) => g.id) },
+      }),
     onSuccess: () => {
       freshGear(queries);
       onDone();

@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useBench } from "../../api/bench";
-import { type Membership, Refusal, sayError } from "../../api/client";
-import { freshGear, type MoveInput, moveGear, useGearList, useMembers, useShed } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { type Membership, type MoveInput, Refusal, sayError } from "../../api/client";
+import { moveGear } from "../../api/moves";
 import { Choice } from "../../ui/Form";
 import { Faults } from "../../ui/States";
 
@@ -25,10 +25,10 @@ export function MoveTo({ me, gear, onMoved }: Props) {
   const [sort, setSort] = useState<keyof typeof SPOT | "quay">("place");
   const [boat, setBoat] = useState(me.boats[0]?.id ?? "");
   const [id, setId] = useState("");
-  const shed = useShed(me.crew_id);
-  const members = useMembers(me.crew_id);
-  const bench = useBench(me.crew_id, sort === "place" ? boat : "");
-  const boxes = useGearList(me.crew_id, { only: "containers" }, 200);
+  const shed = useQuery(ask.shed(me.crew_id));
+  const members = useQuery(ask.members(me.crew_id));
+  const bench = useQuery(ask.bench(me.crew_id, sort === "place" ? boat : ""));
+  const boxes = useInfiniteQuery(ask.gearList(me.crew_id, { only: "containers" }, 200));
   const move = useMutation({
     mutationFn: (body: MoveInput) => moveGear(me.crew_id, gear.id, body),
     onSettled: () => freshGear(queries),

@@ -1,10 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, type ReactNode, useState } from "react";
-import { answered, api, type Membership, sayError, write } from "../../api/client";
-import { freshGear, type GearDetail, noteGear, useTrips, useWhere } from "../../api/gear";
-import { Choice, NumberFields, RemoveButton, SaveForm, type Values } from "../../ui/Form";
+import { ask, freshGear } from "../../api/ask";
+import { api, type GearDetail, type Membership, sayError } from "../../api/client";
+import { noteGear } from "../../api/moves";
+import { may } from "../../domain/may";
+import { WORDS } from "../../domain/words.gen";
+import { Choice, Loose, NumberFields, RemoveButton, SaveForm, type Values } from "../../ui/Form";
 import { ago, day } from "../../ui/time";
-import { Loose } from "./GearForm";
 
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -18,7 +20,7 @@ export function Part({ title, children }: { title: string; children: ReactNode }
 /** Trips it is promised to, who has it, from whom it is. */
 export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }) {
   const queries = useQueryClient();
-  const trips = useTrips(me.crew_id);
+  const trips = useQuery(ask.trips(me.crew_id));
   const [whom, setWhom] = useState("");
   const [until, setUntil] = useState("");
   const [way, setWay] = useState<"lent" | "borrowed">("lent");
@@ -27,21 +29,17 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
   const done = () => freshGear(queries);
   const back = useMutation({
     mutationFn: (loan: string) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/loans/{loan}/return", {
-          params: { path: { ...path, loan }, header: { "Idempotency-Key": key } },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/loans/{loan}/return", {
+        params: { path: { ...path, loan } },
+      }),
     onSuccess: done,
   });
   const promise = useMutation({
     mutationFn: (trip: string) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/trips/{trip}/gear", {
-          params: { path: { crew: me.crew_id, trip }, header: { "Idempotency-Key": key } },
-          body: { gear: [g.id] },
-        }),
-      ),
+      api.post("/api/crews/{crew}/trips/{trip}/gear", {
+        params: { path: { crew: me.crew_id, trip } },
+        body: { gear: [g.id] },
+      }),
     onSuccess: done,
   });
   const ahead = (trips.data ?? []).filter((t) => !t.logged && !open.some((b) => b.trip_id === t.id));
@@ -93,23 +91,13 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
               done();
             }}
             save={() =>
-              write((key) =>
-                api.POST("/api/crews/{crew}/gear/{gear}/loans", {
-                  params: { path, header: { "Idempotency-Key": key } },
-                  body: { way, whom, ...(until ? { until_on: until } : {}) },
-                }),
-              )
+              api.post("/api/crews/{crew}/gear/{gear}/loans", {
+                params: { path },
+                body: { way, whom, ...(until ? { until_on: until } : {}) },
+              })
             }
           >
-            <Choice
-              label="It is"
-              value={way}
-              options={[
-                ["lent", "lent to"],
-                ["borrowed", "borrowed from"],
-              ]}
-              onChange={setWay}
-            />
+            <Choice label="It is" value={way} options={WORDS.loans} onChange={setWay} />
             <Loose label="Whom" value={whom} onChange={setWhom} />
             <Loose label="Until" type="date" value={until} onChange={setUntil} />
           </SaveForm>
@@ -132,12 +120,10 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
   const done = () => freshGear(queries);
   const serviced = useMutation({
     mutationFn: (s: GearDetail["services"][number]) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
-          params: { path: { ...path, service: s.id }, header: { "Idempotency-Key": key } },
-          body: { version: s.version },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
+        params: { path: { ...path, service: s.id } },
+        body: { version: s.version },
+      }),
     onSettled: done,
   });
   if (!may && g.services.length === 0) return null;
@@ -174,11 +160,9 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
                   text="Drop"
                   name={s.what}
                   remove={() =>
-                    answered(
-                      api.DELETE("/api/crews/{crew}/gear/{gear}/services/{service}", {
-                        params: { path: { ...path, service: s.id } },
-                      }),
-                    )
+                    api.delete("/api/crews/{crew}/gear/{gear}/services/{service}", {
+                      params: { path: { ...path, service: s.id } },
+                    })
                   }
                   onRemoved={done}
                 />
@@ -198,18 +182,16 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
               done();
             }}
             save={() =>
-              write((key) =>
-                api.POST("/api/crews/{crew}/gear/{gear}/services", {
-                  params: { path, header: { "Idempotency-Key": key } },
-                  body: {
-                    what,
-                    every_days: Math.round(Number(values.days) || 0),
-                    every_hours: Number(values.hours) || 0,
-                    every_trips: Math.round(Number(values.trips) || 0),
-                    last_on: new Date().toISOString().slice(0, 10),
-                  },
-                }),
-              )
+              api.post("/api/crews/{crew}/gear/{gear}/services", {
+                params: { path },
+                body: {
+                  what,
+                  every_days: Math.round(Number(values.days) || 0),
+                  every_hours: Number(values.hours) || 0,
+                  every_trips: Math.round(Number(values.trips) || 0),
+                  last_on: new Date().toISOString().slice(0, 10),
+                },
+              })
             }
           >
             <Loose label="What, such as: oil, knots, grease" value={what} onChange={setWhat} />
@@ -226,14 +208,12 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
   const path = { crew: me.crew_id, gear: g.id };
   const adding = useMutation({
     mutationFn: (file: File) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/photos", {
-          params: { path, header: { "Idempotency-Key": key } },
-          body: file as unknown as string,
-          bodySerializer: (b) => b as unknown as BodyInit,
-          headers: { "Content-Type": "application/octet-stream" },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/photos", {
+        params: { path },
+        body: file as unknown as string,
+        bodySerializer: (b) => b as unknown as BodyInit,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
     onSuccess: () => freshGear(queries),
   });
   const pick = (e: ChangeEvent<HTMLInputElement>) => {
@@ -259,11 +239,9 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
               text="Remove"
               name={`picture by ${f.by}`}
               remove={() =>
-                answered(
-                  api.DELETE("/api/crews/{crew}/gear/{gear}/photos/{photo}", {
-                    params: { path: { ...path, photo: f.id } },
-                  }),
-                )
+                api.delete("/api/crews/{crew}/gear/{gear}/photos/{photo}", {
+                  params: { path: { ...path, photo: f.id } },
+                })
               }
               onRemoved={() => freshGear(queries)}
             />
@@ -291,7 +269,7 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
 
 export function History({ me, g }: { me: Membership; g: GearDetail }) {
   const queries = useQueryClient();
-  const where = useWhere(me.crew_id, g.id);
+  const where = useQuery(ask.where(me.crew_id, g.id));
   const [text, setText] = useState("");
   const moves = (where.data?.trail ?? []).map((t) => ({ at: t.at, by: t.by, text: `→ ${t.text}` }));
   const notes = g.notes.map((n) => ({
@@ -302,7 +280,7 @@ export function History({ me, g }: { me: Membership; g: GearDetail }) {
   const all = [...moves, ...notes].sort((a, b) => b.at.localeCompare(a.at)).slice(0, 40);
   return (
     <Part title="History">
-      {me.can.includes("move gear and people") && (
+      {may(me, "move") && (
         <SaveForm
           name="Add a note"
           button="Add note"

@@ -1,13 +1,14 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { answered, api, type Membership, sayError, write } from "../../api/client";
-import { freshGear, type GearDetail, useGear, useMembers, useWhere } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type GearDetail, type Membership, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
 import { MiniPlan } from "../../drawing/MiniPlan";
 import { RemoveButton } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { ago, day } from "../../ui/time";
-import { unitsOf } from "../../units";
 import { Contents } from "./Contents";
 import { GearForm } from "./GearForm";
 import { States } from "./GearPage";
@@ -17,7 +18,7 @@ import { History, Part, Pictures, Services, Spoken } from "./PieceAside";
 /** One piece: where it is first of all, then what is in it, then the rest. */
 export default function PiecePage({ me }: { me: Membership }) {
   const { gear = "" } = useParams();
-  const piece = useGear(me.crew_id, gear);
+  const piece = useQuery(ask.gear(me.crew_id, gear));
   if (piece.isPending) return <Waiting text="Looking for it…" />;
   if (piece.isError) return <ErrorNote text={sayError(piece.error)} onRetry={() => piece.refetch()} />;
   return <Piece key={piece.data.id} me={me} g={piece.data} />;
@@ -25,8 +26,8 @@ export default function PiecePage({ me }: { me: Membership }) {
 
 function Piece({ me, g }: { me: Membership; g: GearDetail }) {
   const units = unitsOf(me.units);
-  const members = useMembers(me.crew_id);
-  const may = me.can.includes("change gear");
+  const members = useQuery(ask.members(me.crew_id));
+  const mayChange = may(me, "change_gear");
   const owner = members.data?.find((m) => m.id === g.owner_id);
   const box = (g.inside_m?.[0] ?? 0) > 0;
   const facts = [
@@ -75,17 +76,17 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
               </ul>
             </Part>
           )}
-          {may && (
+          {mayChange && (
             <Part title="What it is">
               <GearForm key={g.version} me={me} gear={g} />
             </Part>
           )}
         </div>
         <div className="grid content-start gap-5">
-          <Actions me={me} g={g} may={may} />
-          <Spoken me={me} g={g} may={may} />
-          <Services me={me} g={g} may={may} />
-          <Pictures me={me} g={g} may={may} />
+          <Actions me={me} g={g} may={mayChange} />
+          <Spoken me={me} g={g} may={mayChange} />
+          <Services me={me} g={g} may={mayChange} />
+          <Pictures me={me} g={g} may={mayChange} />
           <History me={me} g={g} />
         </div>
       </div>
@@ -94,8 +95,8 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
 }
 
 function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
-  const where = useWhere(me.crew_id, g.id);
-  const may = me.can.includes("move gear and people") && g.spot.kind !== "lent";
+  const where = useQuery(ask.where(me.crew_id, g.id));
+  const mayChange = may(me, "move") && g.spot.kind !== "lent";
   const w = where.data;
   return (
     <section aria-label="Where it is" className="grid gap-3 border border-base-content bg-base-200 p-4">
@@ -117,7 +118,7 @@ function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
         </div>
         {g.spot.boat_id && <MiniPlan crew={me.crew_id} boat={g.spot.boat_id} place={g.spot.place_id} box={w?.box} />}
       </div>
-      {may && (
+      {mayChange && (
         <details>
           <summary className="plain-button w-fit content-center px-4 py-2.5">I moved it</summary>
           <div className="pt-3">
@@ -135,12 +136,10 @@ function Actions({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }
   const [part, setPart] = useState("1");
   const split = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/split", {
-          params: { path: { crew: me.crew_id, gear: g.id }, header: { "Idempotency-Key": key } },
-          body: { version: g.version, count: Number(part) || 0 },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/split", {
+        params: { path: { crew: me.crew_id, gear: g.id } },
+        body: { version: g.version, count: Number(part) || 0 },
+      }),
     onSuccess: (made) => {
       freshGear(queries);
       navigate(`/gear/${made.id}`);
@@ -159,7 +158,7 @@ function Actions({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }
         text="Take off the list"
         name={g.name}
         remove={() =>
-          answered(api.DELETE("/api/crews/{crew}/gear/{gear}", { params: { path: { crew: me.crew_id, gear: g.id } } }))
+          api.delete("/api/crews/{crew}/gear/{gear}", { params: { path: { crew: me.crew_id, gear: g.id } } })
         }
         onRemoved={() => {
           navigate("/gear");

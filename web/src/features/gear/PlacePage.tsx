@@ -1,8 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link, Navigate, useParams } from "react-router";
-import { useBench } from "../../api/bench";
-import { answered, api, type Membership, type Schemas, sayError } from "../../api/client";
-import { type GearFilter, useGearList, useShed } from "../../api/gear";
+import { ask, type GearFilter } from "../../api/ask";
+import { type Membership, sayError } from "../../api/client";
 import { MiniPlan } from "../../drawing/MiniPlan";
 import { Page } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
@@ -13,9 +12,9 @@ import { Contents } from "./Contents";
 export default function PlacePage({ me }: { me: Membership }) {
   const { boat = "", place = "", shed = "" } = useParams();
   const filter: GearFilter = shed ? { shed } : { boat, place };
-  const list = useGearList(me.crew_id, filter, 200);
-  const bench = useBench(me.crew_id, boat);
-  const sheds = useShed(me.crew_id);
+  const list = useInfiniteQuery(ask.gearList(me.crew_id, filter, 200));
+  const bench = useQuery(ask.bench(me.crew_id, boat));
+  const sheds = useQuery(ask.shed(me.crew_id));
   const rows = (list.data?.pages.flatMap((p) => p.rows) ?? []).filter((g) => !g.spot.inside_id);
   const here = sheds.data?.find((s) => s.id === shed);
   const name = shed
@@ -56,13 +55,7 @@ export default function PlacePage({ me }: { me: Membership }) {
 /** Where a label's code leads. */
 export function AtPage({ me }: { me: Membership }) {
   const { code = "" } = useParams();
-  const hit = useQuery({
-    queryKey: ["label", code],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/labels/{code}", { params: { path: { crew: me.crew_id, code } }, signal }),
-      ) as Promise<Schemas["Hit"]>,
-  });
+  const hit = useQuery(ask.label(me.crew_id, code));
   if (hit.isPending) return <Waiting text="Reading the label…" />;
   if (hit.isError) return <ErrorNote text={sayError(hit.error)} />;
   return <Navigate replace to={pathOf(hit.data)} />;

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { type ChangeEvent, useState } from "react";
-import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
-import { freshGear } from "../../api/gear";
+import { freshGear } from "../../api/ask";
+import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
 import { Page, Part } from "../../ui/Form";
 import { Faults } from "../../ui/States";
 import { CopyButton } from "./CopyButton";
@@ -24,23 +25,19 @@ export default function TablePage({ me }: { me: Membership }) {
   };
   const preview = useMutation({
     mutationFn: (body: Blob) =>
-      answered(
-        api.POST("/api/crews/{crew}/import-preview", {
-          params: { path: { crew } },
-          body: body as unknown as string,
-          ...raw,
-        }),
-      ) as Promise<View>,
+      api.post("/api/crews/{crew}/import-preview", {
+        params: { path: { crew } },
+        body: body as unknown as string,
+        ...raw,
+      }),
   });
   const bring = useMutation({
     mutationFn: (body: Blob) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/import", {
-          params: { path: { crew }, header: { "Idempotency-Key": key } },
-          body: body as unknown as string,
-          ...raw,
-        }),
-      ) as Promise<View>,
+      api.post("/api/crews/{crew}/import", {
+        params: { path: { crew } },
+        body: body as unknown as string,
+        ...raw,
+      }),
     onSuccess: () => {
       setTable(undefined);
       preview.reset();
@@ -60,7 +57,7 @@ export default function TablePage({ me }: { me: Membership }) {
     e.target.value = "";
   };
   const error = preview.error ?? bring.error;
-  const may = me.can.includes("change gear");
+  const mayChange = may(me, "change_gear");
   return (
     <Page
       title="Table in, table out"
@@ -75,7 +72,7 @@ export default function TablePage({ me }: { me: Membership }) {
           <Download size={18} aria-hidden="true" /> The whole list
         </a>
       </Part>
-      {may && (
+      {mayChange && (
         <Part title="In">
           <p className="quiet max-w-2xl">
             The first line names the columns: <span className="figure-type">name</span> and any of the others that the
@@ -114,7 +111,7 @@ export default function TablePage({ me }: { me: Membership }) {
           )}
         </Part>
       )}
-      {may && me.boats.length > 0 && (
+      {mayChange && me.boats.length > 0 && (
         <Part title="Like another boat">
           <p className="quiet">
             New gear like what is aboard, on the quay, for a boat that is to carry the same. Masses become guesses.

@@ -2,30 +2,21 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, type Kit, useKits, useSummary, useTrips } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type Kit, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
-import { unitsOf } from "../../units";
 import { GearPick } from "../find/GearPick";
 
 type Line = Schemas["KitLine"];
 type Answer = Schemas["KitAnswer"];
 
-const SORTS = [
-  ["technique", "by technique"],
-  ["fish", "by fish"],
-  ["water", "by water"],
-  ["season", "by season"],
-  ["use", "by use"],
-] as const;
-const PER = [
-  ["boat", "a boat"],
-  ["person", "a person"],
-  ["rod", "a rod"],
-  ["day", "a day"],
-] as const;
+const SORTS = WORDS.kit_sorts;
+const PER = WORDS.kit_per;
 
 /** The kits, each with what it lacks. */
 export default function KitsPage({ me }: { me: Membership }) {
@@ -35,8 +26,8 @@ export default function KitsPage({ me }: { me: Membership }) {
 }
 
 function AllKits({ me }: { me: Membership }) {
-  const kits = useKits(me.crew_id);
-  const trips = useTrips(me.crew_id);
+  const kits = useQuery(ask.kits(me.crew_id));
+  const trips = useQuery(ask.trips(me.crew_id));
   const [params] = useSearchParams();
   const trip = trips.data?.find((t) => t.id === params.get("trip"));
   if (kits.isPending) return <Waiting text="Laying the kits out…" />;
@@ -50,7 +41,7 @@ function AllKits({ me }: { me: Membership }) {
           : "What a day asks for, and whether it is at hand: reckoned for two people, four rods and a day."
       }
     >
-      {me.can.includes("change gear") && (
+      {may(me, "change_gear") && (
         <Link to="/kits/new" className="main-button flex items-center justify-self-start">
           A new kit
         </Link>
@@ -86,7 +77,7 @@ function AllKits({ me }: { me: Membership }) {
 
 function OneKit({ me, id }: { me: Membership; id: string }) {
   const [params, setParams] = useSearchParams();
-  const trips = useTrips(me.crew_id);
+  const trips = useQuery(ask.trips(me.crew_id));
   const ahead = (trips.data ?? []).filter((t) => !t.logged);
   const trip = params.get("trip") ?? "";
   const boat = params.get("boat") ?? me.boats[0]?.id ?? "";
@@ -98,19 +89,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
   };
   const number = (key: string, usual: number) => Number(params.get(key) ?? usual) || usual;
   const party = { persons: number("persons", 2), rods: number("rods", 4), days: number("days", 1) };
-  const kit = useQuery({
-    queryKey: ["gear", "kit", id, trip, boat, party],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/kits/{kit}", {
-          params: {
-            path: { crew: me.crew_id, kit: id },
-            query: trip ? { trip } : { boat: boat || undefined, ...party },
-          },
-          signal,
-        }),
-      ) as Promise<Answer>,
-  });
+  const kit = useQuery(ask.kit(me.crew_id, id, trip ? { trip } : { boat: boat || undefined, ...party }));
   if (kit.isPending) return <Waiting text="Holding the kit against the list…" />;
   if (kit.isError) return <ErrorNote text={sayError(kit.error)} onRetry={() => kit.refetch()} />;
   const k = kit.data;
@@ -159,7 +138,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
           <Found key={i} line={k.lines[i] as Line} found={f} />
         ))}
       </ul>
-      {me.can.includes("change gear") && (
+      {may(me, "change_gear") && (
         <>
           <TakeAlong me={me} kit={k} trip={trip} />
           <Part title="Change the kit">
@@ -213,12 +192,10 @@ function TakeAlong({ me, kit, trip }: { me: Membership; kit: Answer; trip: strin
   const gear = kit.found.flatMap((f) => f.picks).filter((p) => ["aboard", "ashore", "promised"].includes(p.state));
   const promise = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/trips/{trip}/gear", {
-          params: { path: { crew: me.crew_id, trip }, header: { "Idempotency-Key": key } },
-          body: { gear: [...new Set(gear.map((p) => p.gear_id))] },
-        }),
-      ),
+      api.post("/api/crews/{crew}/trips/{trip}/gear", {
+        params: { path: { crew: me.crew_id, trip } },
+        body: { gear: [...new Set(gear.map((p) => p.gear_id))] },
+      }),
     onSuccess: () => freshGear(queries),
   });
   if (!trip || gear.length === 0) return null;
@@ -270,17 +247,15 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
   const path = { crew: me.crew_id };
   const save = async () => {
     const body = { name, sort, lines };
-    return write((key) =>
-      kit
-        ? api.PUT("/api/crews/{crew}/kits/{kit}", {
-            params: { path: { ...path, kit: kit.id }, header: { "Idempotency-Key": key } },
-            body: { ...body, version: kit.version },
-          })
-        : api.POST("/api/crews/{crew}/kits", { params: { path, header: { "Idempotency-Key": key } }, body }),
-    ).then((made) => {
-      freshGear(queries);
-      navigate(`/kits/${made.id}`);
-    });
+    return kit
+      ? api.put("/api/crews/{crew}/kits/{kit}", {
+          params: { path: { ...path, kit: kit.id } },
+          body: { ...body, version: kit.version },
+        })
+      : api.post("/api/crews/{crew}/kits", { params: { path }, body }).then((made) => {
+          freshGear(queries);
+          navigate(`/kits/${made.id}`);
+        });
   };
   return (
     <SaveForm
@@ -292,9 +267,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
           <RemoveButton
             text="Take the kit away"
             name={kit.name}
-            remove={() =>
-              answered(api.DELETE("/api/crews/{crew}/kits/{kit}", { params: { path: { ...path, kit: kit.id } } }))
-            }
+            remove={() => api.delete("/api/crews/{crew}/kits/{kit}", { params: { path: { ...path, kit: kit.id } } })}
             onRemoved={() => {
               navigate("/kits");
               freshGear(queries);
@@ -354,7 +327,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
 
 /** What answers a line: pieces or tags, the first is best. */
 function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange: (c: Line["choices"]) => void }) {
-  const summary = useSummary(me.crew_id);
+  const summary = useQuery(ask.gearSummary(me.crew_id));
   const add = (c: Line["choices"][number]) => onChange([...line.choices, c]);
   return (
     <div className="col-span-2 grid content-start gap-1 lg:col-span-1">

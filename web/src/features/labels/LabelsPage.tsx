@@ -1,9 +1,8 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { useBench } from "../../api/bench";
-import { answered, api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
-import { useGearList, useShed } from "../../api/gear";
+import { ask } from "../../api/ask";
+import { api, type Membership, Refusal, sayError } from "../../api/client";
 import { Choice, Page, Part } from "../../ui/Form";
 import { Faults, Waiting } from "../../ui/States";
 
@@ -21,26 +20,17 @@ export default function LabelsPage({ me }: { me: Membership }) {
   const [boat, setBoat] = useState(params.get("boat") ?? me.boats[0]?.id ?? "");
   const [sheet, setSheet] = useState("a4-21");
   const [skip, setSkip] = useState("0");
-  const sheets = useQuery({
-    queryKey: ["sheets"],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/label-sheets", { params: { path: { crew } }, signal })) as Promise<
-        Schemas["SheetView"][]
-      >,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const boxes = useGearList(crew, { only: "containers" }, 200);
-  const shed = useShed(crew);
-  const bench = useBench(crew, boat);
+  const sheets = useQuery(ask.labelSheets(crew));
+  const boxes = useInfiniteQuery(ask.gearList(crew, { only: "containers" }, 200));
+  const shed = useQuery(ask.shed(crew));
+  const bench = useQuery(ask.bench(crew, boat));
   const print = useMutation({
     mutationFn: async () => {
-      const blob = (await answered(
-        api.POST("/api/crews/{crew}/labels", {
-          params: { path: { crew } },
-          body: { sheet, skip: Number(skip) || 0, ...pick, address: window.location.origin },
-          parseAs: "blob",
-        }),
-      )) as unknown as Blob;
+      const blob = (await api.post("/api/crews/{crew}/labels", {
+        params: { path: { crew } },
+        body: { sheet, skip: Number(skip) || 0, ...pick, address: window.location.origin },
+        parseAs: "blob",
+      })) as unknown as Blob;
       return URL.createObjectURL(blob);
     },
   });

@@ -1,7 +1,7 @@
 import type { Bench, Figures, Schemas } from "../../api/client";
+import { degrees, heelWords, signed, trimWords, type Units } from "../../domain/units";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
 import { rodOutline } from "../../drawing/projection";
-import { degrees, heelWords, signed, trimWords, type Units } from "../../units";
 import type { PlanView } from "./usePlan";
 
 type Props = { bench: Bench; plan: PlanView; kept?: PlanView; units: Units };

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { benchKey, useBench } from "../../api/bench";
-import { answered, api, type Bench, type BoatState, type Membership, sayError, write } from "../../api/client";
-import { freshGear } from "../../api/gear";
+import { ask, freshGear, showState } from "../../api/ask";
+import { api, type Bench, type Membership, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { unitsOf } from "../../units";
 import { Compared } from "./Compared";
 import { ReachPicture } from "./ReachPicture";
 import { type PlanInput, type PlanView, usePlan } from "./usePlan";
@@ -30,24 +30,17 @@ const SLIDERS: [keyof Weights, string, number][] = [
 
 export default function PlanPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
-  const bench = useBench(me.crew_id, boat);
-  const schools = useQuery({
-    queryKey: ["plan-schools"],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/plan-schools", { params: { path: { crew: me.crew_id } }, signal }),
-      ) as Promise<Record<School, Weights>>,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const bench = useQuery(ask.bench(me.crew_id, boat));
+  const schools = useQuery(ask.planSchools(me.crew_id));
   if (bench.isPending || schools.isPending) return <Waiting text="Laying everything out on the quay…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (schools.isError) return <ErrorNote text={sayError(schools.error)} onRetry={() => schools.refetch()} />;
   return <Planning key={boat} me={me} bench={bench.data} schools={schools.data} />;
 }
 
-function Planning({ me, bench, schools }: { me: Membership; bench: Bench; schools: Record<School, Weights> }) {
+function Planning({ me, bench, schools }: { me: Membership; bench: Bench; schools: Record<string, Weights> }) {
   const [school, setSchool] = useState<School>("use");
-  const [weights, setWeights] = useState<Weights>(schools.use);
+  const [weights, setWeights] = useState<Weights>(schools.use as Weights);
   const [query] = useSearchParams();
   const rods = query.get("only") === "rods";
   const [quay, setQuay] = useState(rods);
@@ -57,7 +50,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
   const { best, round, running, error, find, stop, forget, show } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
     setSchool(s);
-    setWeights(schools[s]);
+    setWeights(schools[s] as Weights);
   };
   const rummage = bench.state.now.rummage_min_per_day;
   return (
@@ -253,18 +246,16 @@ type MovesProps = {
 function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
   const queries = useQueryClient();
   const [without, setWithout] = useState<string[]>([]);
-  const may = me.can.includes("move gear and people");
+  const mayChange = may(me, "move");
   const chosen = plan.moves.filter((m) => !without.includes(m.gear_id));
   const accept = useMutation({
     mutationFn: () =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/boats/{boat}/plan/accept", {
-          params: { path: { crew: me.crew_id, boat: bench.id }, header: { "Idempotency-Key": key } },
-          body: { moves: chosen.map((m) => ({ gear_id: m.gear_id, place_id: m.place_id, version: m.version })) },
-        }),
-      ) as Promise<BoatState>,
+      api.post("/api/crews/{crew}/boats/{boat}/plan/accept", {
+        params: { path: { crew: me.crew_id, boat: bench.id } },
+        body: { moves: chosen.map((m) => ({ gear_id: m.gear_id, place_id: m.place_id, version: m.version })) },
+      }),
     onSuccess: (state) => {
-      queries.setQueryData<Bench>(benchKey(bench.id), (b) => (b ? { ...b, state } : b));
+      showState(queries, me.crew_id, bench.id, state);
       freshGear(queries);
       onDone();
     },
@@ -342,7 +333,7 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
           {sayError(accept.error)}
         </p>
       )}
-      {may && chosen.length > 0 && (
+      {mayChange && chosen.length > 0 && (
         <button
           type="button"
           className="main-button justify-self-start"

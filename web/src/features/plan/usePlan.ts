@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { benchKey } from "../../api/bench";
-import { answered, api, type Schemas, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Schemas, sayError } from "../../api/client";
 
 export type PlanView = Schemas["PlanView"];
 export type PlanInput = Schemas["PlanInput"];
@@ -37,13 +37,11 @@ export function usePlan(crew: string, boat: string) {
     try {
       for (let n = 1, idle = 0; idle < PATIENCE && !mine.signal.aborted; n++) {
         setRound(n);
-        const next = (await answered(
-          api.POST("/api/crews/{crew}/boats/{boat}/plan", {
-            params: { path: { crew, boat } },
-            body: { ...input, seed: n, from: found?.puts },
-            signal: mine.signal,
-          }),
-        )) as PlanView;
+        const next = (await api.post("/api/crews/{crew}/boats/{boat}/plan", {
+          params: { path: { crew, boat } },
+          body: { ...input, seed: n, from: found?.puts },
+          signal: mine.signal,
+        })) as PlanView;
         if (mine.signal.aborted) return;
         idle = !found || betters(next, found) ? 0 : idle + 1;
         if (!found || betters(next, found)) {
@@ -61,7 +59,7 @@ export function usePlan(crew: string, boat: string) {
   const forget = () => {
     stop();
     setBest(undefined);
-    queries.invalidateQueries({ queryKey: benchKey(boat) });
+    queries.invalidateQueries({ queryKey: ask.bench(crew, boat).queryKey });
   };
   return { best, round, running, error, find, stop, forget, show: setBest };
 }

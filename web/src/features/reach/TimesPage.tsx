@@ -1,6 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Membership, type Schemas, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
 import { NumberFields, Page, Part, read, SaveForm, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 
@@ -53,13 +55,7 @@ const PARTS: [string, ReturnType<typeof s>[]][] = [
 ];
 
 export default function TimesPage({ me }: { me: Membership }) {
-  const times = useQuery({
-    queryKey: ["times", me.crew_id],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, signal }),
-      ) as Promise<Times>,
-  });
+  const times = useQuery(ask.times(me.crew_id));
   if (times.isPending) return <Waiting text="Winding the watch…" />;
   if (times.isError) return <ErrorNote text={sayError(times.error)} onRetry={() => times.refetch()} />;
   return <Editor key={JSON.stringify(times.data.times)} me={me} times={times.data} />;
@@ -71,11 +67,9 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
   const rounded = (t: Table) =>
     Object.fromEntries(fields.map((f) => [f.key, Number((t[f.key as keyof Table] as number).toFixed(2))]));
   const [values, setValues] = useState(() => typed(fields, rounded(times.times)));
-  const may = me.can.includes("change boats, places, posts and limits");
+  const mayChange = may(me, "change_boat");
   const keep = async (table: Table) => {
-    const now = await answered(
-      api.PUT("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, body: table }),
-    );
+    const now = await api.put("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, body: table });
     await queries.invalidateQueries();
     return now;
   };
@@ -94,7 +88,7 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
       intro="Seconds, there and back unless it says otherwise. Walking, bending and kneeling are from a published table of predetermined times (from memory); lids, looking and lifting are common practice. Take a watch aboard and put them right: plans and rummage minutes follow."
     >
       <p>{times.own ? "These are the crew's own." : "These are the usual ones."}</p>
-      <fieldset disabled={!may} className="contents">
+      <fieldset disabled={!mayChange} className="contents">
         <SaveForm
           name="How long things take"
           button="Save"

@@ -1,36 +1,30 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { useBench } from "../../api/bench";
-import { answered, api, type Bench, type Membership, type Schemas, sayError, write } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { Choice, type NumberField, NumberFields, read, SaveForm, typed } from "../../ui/Form";
 import { lengthField, massField } from "../../ui/fields";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { type Units, unitsOf } from "../../units";
 import { TrailerDrawing } from "./TrailerDrawing";
 
 export type Road = Schemas["Road"];
 type Trailer = NonNullable<Road["trailer"]>;
 
-const roadKey = (boat: string) => ["road", boat];
-
 export default function RoadPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
-  const bench = useBench(me.crew_id, boat);
-  const road = useQuery({
-    queryKey: roadKey(boat),
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}/road", { params: { path: { crew: me.crew_id, boat } }, signal }),
-      ) as Promise<Road>,
-  });
+  const bench = useQuery(ask.bench(me.crew_id, boat));
+  const road = useQuery(ask.road(me.crew_id, boat));
   const [editing, setEditing] = useState(false);
   if (bench.isPending || road.isPending) return <Waiting text="Backing the trailer…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (road.isError) return <ErrorNote text={sayError(road.error)} onRetry={() => road.refetch()} />;
   const r = road.data;
   const units = unitsOf(me.units);
-  const may = me.can.includes("change boats, places, posts and limits");
+  const mayChange = may(me, "change_boat");
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
       <div className="mx-auto grid max-w-6xl gap-6 p-4 lg:p-6">
@@ -47,16 +41,16 @@ export default function RoadPage({ me }: { me: Membership }) {
               <Loads r={r} units={units} />
               <Checklist r={r} />
             </div>
-            {may && (
+            {mayChange && (
               <button type="button" className="plain-button justify-self-start" onClick={() => setEditing(true)}>
                 Change the trailer
               </button>
             )}
           </>
-        ) : may ? (
+        ) : mayChange ? (
           <TrailerForm me={me} bench={bench.data} r={r} units={units} onSaved={() => setEditing(false)} />
         ) : (
-          <p className="quiet">No trailer was entered. A skipper or an owner may enter one.</p>
+          <p className="quiet">No trailer was entered. A skipper or an owner mayChange enter one.</p>
         )}
         <Things me={me} boat={bench.data.id} r={r} units={units} />
       </div>
@@ -133,25 +127,19 @@ function Checklist({ r }: { r: Road }) {
   );
 }
 
-const RIDES = [
-  ["boat", "in the boat"],
-  ["car", "in the car"],
-  ["van", "in the van"],
-] as const;
+const RIDES = WORDS.rides;
 
 function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road; units: Units }) {
   const queries = useQueryClient();
   const ride = useMutation({
     mutationFn: ({ gear, rides }: { gear: string; rides: "boat" | "car" | "van" }) =>
-      answered(
-        api.PUT("/api/crews/{crew}/boats/{boat}/rides/{gear}", {
-          params: { path: { crew: me.crew_id, boat, gear } },
-          body: { rides },
-        }),
-      ),
-    onSettled: () => queries.invalidateQueries({ queryKey: roadKey(boat) }),
+      api.put("/api/crews/{crew}/boats/{boat}/rides/{gear}", {
+        params: { path: { crew: me.crew_id, boat, gear } },
+        body: { rides },
+      }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ask.road(me.crew_id, boat).queryKey }),
   });
-  const may = me.can.includes("move gear and people");
+  const mayChange = may(me, "move");
   const things = [...r.things].sort((a, b) => b.kg - a.kg);
   return (
     <section aria-label="What rides where">
@@ -180,7 +168,7 @@ function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road;
                 className="select min-h-11 w-32 text-base"
                 aria-label={`${t.name} rides`}
                 value={t.rides}
-                disabled={!may || ride.isPending}
+                disabled={!mayChange || ride.isPending}
                 onChange={(e) => ride.mutate({ gear: t.gear_id, rides: e.target.value as "boat" | "car" | "van" })}
               >
                 {RIDES.map(([v, text]) => (
@@ -197,11 +185,7 @@ function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road;
   );
 }
 
-const SCHOOLS = [
-  ["boat", "boat trailers, 5 to 10 %"],
-  ["america", "North American, 10 to 15 %"],
-  ["europe", "European, 4 to 7 %"],
-] as const;
+const SCHOOLS = WORDS.trailer_schools;
 
 function trailerFields(units: Units): NumberField[] {
   const kg = massField(units);
@@ -252,20 +236,18 @@ function TrailerForm({ me, bench, r, units, onSaved }: TrailerFormProps) {
   const [school, setSchool] = useState(t.school);
   const save = async () => {
     const n = read(fields, values);
-    await write((key) =>
-      api.PUT("/api/crews/{crew}/boats/{boat}/trailer", {
-        params: { path: { crew: me.crew_id, boat: bench.id }, header: { "Idempotency-Key": key } },
-        body: {
-          ...t,
-          ...n,
-          tyres: Math.round(n.tyres ?? 0),
-          straps: Math.round(n.straps ?? 0),
-          brakes,
-          school,
-          version: r.version,
-        },
-      }),
-    );
+    await api.put("/api/crews/{crew}/boats/{boat}/trailer", {
+      params: { path: { crew: me.crew_id, boat: bench.id } },
+      body: {
+        ...t,
+        ...n,
+        tyres: Math.round(n.tyres ?? 0),
+        straps: Math.round(n.straps ?? 0),
+        brakes,
+        school,
+        version: r.version,
+      },
+    });
     await queries.invalidateQueries();
     onSaved();
   };

@@ -1,7 +1,7 @@
 import type { Bench } from "../../api/client";
+import type { Units } from "../../domain/units";
 import { path } from "../../drawing/projection";
 import { useSize } from "../../ui/useSize";
-import type { Units } from "../../units";
 import type { Road } from "./RoadPage";
 
 type Props = { bench: Bench; road: Road; trailer: NonNullable<Road["trailer"]>; units: Units };

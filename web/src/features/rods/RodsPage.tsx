@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { useBench } from "../../api/bench";
-import { answered, api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { type Bench, type Membership, type Schemas, sayError } from "../../api/client";
+import { unitsOf } from "../../domain/units";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
 import { rodOutline } from "../../drawing/projection";
 import { NumberFields, readOne, type Values } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
-import { unitsOf } from "../../units";
 
 type Rods = Schemas["RodsView"];
 
@@ -34,19 +34,9 @@ export default function RodsPage({ me }: { me: Membership }) {
     const f = fields.find((x) => x.key === key);
     return (f && readOne(f, heights[key] ?? "")) ?? 0;
   };
-  const bench = useBench(me.crew_id, boat);
+  const bench = useQuery(ask.bench(me.crew_id, boat));
   const query = { bridge_m: at("bridge"), road_m: at("road"), keel_m: at("keel") };
-  const rods = useQuery({
-    queryKey: ["rods", boat, query, bench.data?.state.last?.at],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}/rods", {
-          params: { path: { crew: me.crew_id, boat }, query },
-          signal,
-        }),
-      ) as Promise<Rods>,
-    placeholderData: (old) => old,
-  });
+  const rods = useQuery(ask.rods(me.crew_id, boat, query, bench.data?.state.last?.at));
   if (bench.isPending || rods.isPending) return <Waiting text="Counting the rods…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (rods.isError) return <ErrorNote text={sayError(rods.error)} onRetry={() => rods.refetch()} />;

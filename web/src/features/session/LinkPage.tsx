@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, sayError } from "../../api/client";
 import { SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 
@@ -13,11 +14,7 @@ export default function LinkPage() {
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   const header = { "X-Link-Token": token };
-  const link = useQuery({
-    queryKey: ["link", token],
-    queryFn: ({ signal }) => answered(api.GET("/api/link", { params: { header }, signal })),
-    retry: false,
-  });
+  const link = useQuery(ask.link(token));
   if (token.length < 20) return <ErrorNote text="This link is not whole: copy all of it, to its last letter." />;
   if (link.isPending) return <Waiting text="Reading the link…" />;
   if (link.isError) return <ErrorNote text={sayError(link.error)} />;
@@ -36,7 +33,7 @@ export default function LinkPage() {
         name="Sign-in"
         button={invitation ? "Join the crew" : "Set the password"}
         save={() =>
-          answered(api.POST("/api/link", { params: { header }, body: invitation ? { login, password } : { password } }))
+          api.post("/api/link", { params: { header }, body: invitation ? { login, password } : { password } })
         }
         onSaved={() => window.location.replace("/")} // a fresh page: what was fetched before knows no session
       >

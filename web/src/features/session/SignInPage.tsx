@@ -1,13 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { answered, api, type Member, Refusal, sayError } from "../../api/client";
+import { ask } from "../../api/ask";
+import { api, type Member, Refusal, sayError } from "../../api/client";
 import { Faults } from "../../ui/States";
 
 export function SignInPage({ demo }: { demo: Member[] }) {
   const queries = useQueryClient();
-  const inside = { onSuccess: () => queries.invalidateQueries({ queryKey: ["session"] }) };
+  const inside = { onSuccess: () => queries.invalidateQueries({ queryKey: ask.session().queryKey }) };
   const press = useMutation({
-    mutationFn: (member_id: string) => answered(api.POST("/api/demo/session", { body: { member_id } })),
+    mutationFn: (member_id: string) => api.post("/api/demo/session", { body: { member_id } }),
     ...inside,
   });
   return (
@@ -42,7 +43,7 @@ function PasswordForm({ onIn }: { onIn: () => void }) {
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   const enter = useMutation({
-    mutationFn: () => answered(api.POST("/api/session", { body: { login, password } })),
+    mutationFn: () => api.post("/api/session", { body: { login, password } }),
     onSuccess: onIn,
   });
   const submit = (e: FormEvent) => {

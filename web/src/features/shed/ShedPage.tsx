@@ -1,17 +1,19 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, api, type Membership, sayError, write } from "../../api/client";
-import { freshGear, type Shed, useShed } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type Membership, type Shed, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { Choice, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { type Units, unitsOf } from "../../units";
 
 /** Places ashore: shelves, drawers, home, each with how full it is. */
 export default function ShedPage({ me }: { me: Membership }) {
-  const shed = useShed(me.crew_id);
+  const shed = useQuery(ask.shed(me.crew_id));
   const [open, setOpen] = useState<string>();
-  const may = me.can.includes("change gear");
+  const mayChange = may(me, "change_gear");
   const units = unitsOf(me.units);
   if (shed.isPending) return <Waiting text="Opening the boathouse…" />;
   if (shed.isError) return <ErrorNote text={sayError(shed.error)} onRetry={() => shed.refetch()} />;
@@ -30,7 +32,7 @@ export default function ShedPage({ me }: { me: Membership }) {
                     {s.name}
                   </Link>
                   <Fill s={s} units={units} />
-                  {may && (
+                  {mayChange && (
                     <span className="flex gap-1 pt-1">
                       <button
                         type="button"
@@ -51,7 +53,7 @@ export default function ShedPage({ me }: { me: Membership }) {
           </ul>
         </Part>
       ))}
-      {may && (
+      {mayChange && (
         <Part title="Add a place ashore">
           <ShedForm key={shed.data.length} me={me} onDone={() => {}} />
         </Part>
@@ -129,14 +131,12 @@ function ShedForm({ me, shed, onDone }: { me: Membership; shed?: Shed; onDone: (
       max_kg: n.kg ?? 0,
       locks,
     };
-    return write((key) =>
-      shed
-        ? api.PUT("/api/crews/{crew}/shed/{shed}", {
-            params: { path: { ...path, shed: shed.id }, header: { "Idempotency-Key": key } },
-            body: { ...body, version: shed.version },
-          })
-        : api.POST("/api/crews/{crew}/shed", { params: { path, header: { "Idempotency-Key": key } }, body }),
-    );
+    return shed
+      ? api.put("/api/crews/{crew}/shed/{shed}", {
+          params: { path: { ...path, shed: shed.id } },
+          body: { ...body, version: shed.version },
+        })
+      : api.post("/api/crews/{crew}/shed", { params: { path }, body });
   };
   const done = () => {
     freshGear(queries);
@@ -153,9 +153,7 @@ function ShedForm({ me, shed, onDone }: { me: Membership; shed?: Shed; onDone: (
           <RemoveButton
             text="Remove"
             name={shed.name}
-            remove={() =>
-              answered(api.DELETE("/api/crews/{crew}/shed/{shed}", { params: { path: { ...path, shed: shed.id } } }))
-            }
+            remove={() => api.delete("/api/crews/{crew}/shed/{shed}", { params: { path: { ...path, shed: shed.id } } })}
             onRemoved={done}
           />
         )
@@ -164,15 +162,7 @@ function ShedForm({ me, shed, onDone }: { me: Membership; shed?: Shed; onDone: (
       <div className={`grid gap-x-4 gap-y-2 ${shed ? "" : "grid-cols-2 lg:grid-cols-4"}`}>
         <TextField label="In, such as: boathouse, van, home" value={site} onChange={setSite} />
         <TextField label="Name" value={name} onChange={setName} />
-        <Choice
-          label="Inside it is"
-          value={dryness}
-          options={[
-            ["dry", "dry"],
-            ["wet", "wet or damp"],
-          ]}
-          onChange={setDryness}
-        />
+        <Choice label="Inside it is" value={dryness} options={WORDS.dryness} onChange={setDryness} />
         <label className="flex min-h-11 items-center gap-2 self-end">
           <input type="checkbox" className="checkbox" checked={locks} onChange={(e) => setLocks(e.target.checked)} /> it
           locks

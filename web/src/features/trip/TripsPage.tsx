@@ -1,23 +1,23 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answered, api, type Membership, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, type Trip, useTrips } from "../../api/gear";
-import { Choice, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { ask, freshGear } from "../../api/ask";
+import { api, type Membership, sayError, type Trip } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
+import { Choice, Loose, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
-import { unitsOf } from "../../units";
-import { Loose } from "../gear/GearForm";
 
 /** Trips ahead with what is promised to them, and those that were. */
 export default function TripsPage({ me }: { me: Membership }) {
-  const trips = useTrips(me.crew_id);
+  const trips = useQuery(ask.trips(me.crew_id));
   const [open, setOpen] = useState<string>();
   if (trips.isPending) return <Waiting text="Looking at the calendar…" />;
   if (trips.isError) return <ErrorNote text={sayError(trips.error)} onRetry={() => trips.refetch()} />;
   const ahead = trips.data.filter((t) => !t.logged);
   const past = trips.data.filter((t) => t.logged);
-  const may = me.can.includes("change gear");
+  const mayChange = may(me, "change_gear");
   return (
     <Page title="Trips" intro="A piece goes on one trip at a time: what is promised twice is said at once.">
       <ul className="grid gap-4">
@@ -42,12 +42,12 @@ export default function TripsPage({ me }: { me: Membership }) {
                 </button>
               </span>
             </div>
-            {open === t.id && <Goes me={me} trip={t} may={may} />}
+            {open === t.id && <Goes me={me} trip={t} may={mayChange} />}
           </li>
         ))}
       </ul>
       {ahead.length === 0 && <p>No trip is planned.</p>}
-      {may && (
+      {mayChange && (
         <Part title="Add a trip">
           <TripForm key={trips.data.length} me={me} />
         </Part>
@@ -86,13 +86,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   const queries = useQueryClient();
   const units = unitsOf(me.units);
   const path = { crew: me.crew_id, trip: trip.id };
-  const list = useQuery({
-    queryKey: ["gear", "promised", trip.id],
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/crews/{crew}/trips/{trip}/gear", { params: { path }, signal })) as Promise<
-        Schemas["PromisedView"][]
-      >,
-  });
+  const list = useQuery(ask.promised(me.crew_id, trip.id));
   const [hours, setHours] = useState(String(trip.hours));
   const done = () => freshGear(queries);
   const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);
@@ -120,11 +114,9 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
                     text="Not along"
                     name={g.name}
                     remove={() =>
-                      answered(
-                        api.DELETE("/api/crews/{crew}/trips/{trip}/gear/{gear}", {
-                          params: { path: { ...path, gear: g.gear_id } },
-                        }),
-                      )
+                      api.delete("/api/crews/{crew}/trips/{trip}/gear/{gear}", {
+                        params: { path: { ...path, gear: g.gear_id } },
+                      })
                     }
                     onRemoved={done}
                   />
@@ -142,12 +134,10 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
               button="It is over: log it"
               onSaved={done}
               save={() =>
-                write((key) =>
-                  api.POST("/api/crews/{crew}/trips/{trip}/log", {
-                    params: { path, header: { "Idempotency-Key": key } },
-                    body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
-                  }),
-                )
+                api.post("/api/crews/{crew}/trips/{trip}/log", {
+                  params: { path },
+                  body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
+                })
               }
             >
               <Loose label="Hours run" value={hours} onChange={setHours} />
@@ -157,7 +147,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
               <RemoveButton
                 text="Call it off"
                 name={trip.name}
-                remove={() => answered(api.DELETE("/api/crews/{crew}/trips/{trip}", { params: { path } }))}
+                remove={() => api.delete("/api/crews/{crew}/trips/{trip}", { params: { path } })}
                 onRemoved={done}
               />
             </div>
@@ -200,14 +190,12 @@ function TripForm({ me, trip }: { me: Membership; trip?: Trip }) {
       hours: n.hours ?? 0,
       ...(boat ? { boat_id: boat } : {}),
     };
-    return write((key) =>
-      trip
-        ? api.PUT("/api/crews/{crew}/trips/{trip}", {
-            params: { path: { ...path, trip: trip.id }, header: { "Idempotency-Key": key } },
-            body: { ...body, version: trip.version },
-          })
-        : api.POST("/api/crews/{crew}/trips", { params: { path, header: { "Idempotency-Key": key } }, body }),
-    );
+    return trip
+      ? api.put("/api/crews/{crew}/trips/{trip}", {
+          params: { path: { ...path, trip: trip.id } },
+          body: { ...body, version: trip.version },
+        })
+      : api.post("/api/crews/{crew}/trips", { params: { path }, body });
   };
   return (
     <SaveForm

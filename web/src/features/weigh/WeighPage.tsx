@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { answered, api, type Membership, Refusal, type Schemas, sayError, write } from "../../api/client";
-import { freshGear, useGear } from "../../api/gear";
+import { ask, freshGear } from "../../api/ask";
+import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { Choice, Page, readOne } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
-import { type Units, unitsOf } from "../../units";
 
 type Item = Pick<Schemas["ToWeigh"], "gear_id" | "name" | "count" | "kg" | "held_kg" | "where" | "moves_m" | "version">;
 type Scale = Schemas["ScaleView"];
@@ -16,14 +17,7 @@ export default function WeighPage({ me }: { me: Membership }) {
   const boat = params.get("boat") ?? me.boats[0]?.id ?? "";
   const wanted = params.get("gear") ?? "";
   const crew = me.crew_id;
-  const list = useQuery({
-    queryKey: ["gear", "weighing", boat],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/boats/{boat}/weighing", { params: { path: { crew, boat } }, signal }),
-      ) as Promise<Schemas["ToWeigh"][]>,
-    enabled: boat !== "",
-  });
+  const list = useQuery(ask.unweighed(crew, boat));
   if (!boat) return <ErrorNote text="Set up a boat first; then it is known what matters to her balance." />;
   if (list.isPending) return <Waiting text="Working out what matters most…" />;
   if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
@@ -94,7 +88,7 @@ function moves(m: number, units: Units): string {
 
 /** A piece that was weighed before, weighed again. */
 function Other({ me, gear, units, onNext }: { me: Membership; gear: string; units: Units; onNext: () => void }) {
-  const g = useGear(me.crew_id, gear);
+  const g = useQuery(ask.gear(me.crew_id, gear));
   if (g.isPending) return <Waiting text="Looking for it…" />;
   if (g.isError) return <ErrorNote text={sayError(g.error)} />;
   const item = {
@@ -117,31 +111,18 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
   const crew = me.crew_id;
   const [tare, setTare] = useState(0);
   const [byHand, setByHand] = useState("");
-  const may = me.can.includes("change gear");
-  const scale = useQuery({
-    queryKey: ["scale", crew, tare],
-    queryFn: ({ signal }) =>
-      answered(
-        api.GET("/api/crews/{crew}/scale", { params: { path: { crew }, query: { tare_kg: tare } }, signal }),
-      ) as Promise<Scale>,
-    refetchInterval: 350,
-    staleTime: 0,
-    placeholderData: (was) => was,
-  });
+  const mayChange = may(me, "change_gear");
+  const scale = useQuery(ask.scale(crew, tare));
   const hang = useMutation({
     mutationFn: (gear?: string) =>
-      answered(
-        api.POST("/api/crews/{crew}/scale", { params: { path: { crew } }, body: gear ? { gear_id: gear } : {} }),
-      ),
+      api.post("/api/crews/{crew}/scale", { params: { path: { crew } }, body: gear ? { gear_id: gear } : {} }),
   });
   const keep = useMutation({
     mutationFn: (kg: number) =>
-      write((key) =>
-        api.POST("/api/crews/{crew}/gear/{gear}/mass", {
-          params: { path: { crew, gear: item?.gear_id ?? "" }, header: { "Idempotency-Key": key } },
-          body: { version: item?.version ?? 0, kg },
-        }),
-      ),
+      api.post("/api/crews/{crew}/gear/{gear}/mass", {
+        params: { path: { crew, gear: item?.gear_id ?? "" } },
+        body: { version: item?.version ?? 0, kg },
+      }),
     onSuccess: () => {
       if (scale.data?.simulated) hang.mutate(undefined);
       freshGear(queries);
@@ -183,7 +164,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
               No tare ({units.mass(tare, 2)} {units.massUnit})
             </button>
           )}
-          {s.simulated && may && item && (
+          {s.simulated && mayChange && item && (
             <button
               type="button"
               className="plain-button"
@@ -193,7 +174,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
               Hang it on (simulated)
             </button>
           )}
-          {s.simulated && may && (
+          {s.simulated && mayChange && (
             <button
               type="button"
               className="plain-button"
@@ -205,7 +186,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
           )}
         </div>
       )}
-      {may && item && (
+      {mayChange && item && (
         <>
           <button
             type="button"

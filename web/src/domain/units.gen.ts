@@ -1,4 +1,4 @@
-// Written from core/units by web/units_test.go; do not edit.
+// Written by web/generated_test.go; do not edit.
 export const SYSTEMS = {
   "metric": {
     "name": "metric",

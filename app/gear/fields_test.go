@@ -1,0 +1,61 @@
+package gear
+
+import (
+	"reflect"
+	"testing"
+
+	"ergasia/app/kernel"
+	"ergasia/formats/table"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
+	cost, last := 3.0, kernel.Date{}
+	require.NoError(t, last.UnmarshalText([]byte("2027-03-31")))
+	spare := store.NewID()
+	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05},
+		HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"},
+		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost, UsedFrom: "helm", Guide: 0.025}
+	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
+	require.Len(t, cells, len(columns))
+	for i, c := range cells {
+		assert.NotEmpty(t, c, "%s is written", columns[i])
+	}
+	text, err := table.Write(columns, [][]string{cells})
+	require.NoError(t, err)
+	rows, err := table.Read(text, columns)
+	require.NoError(t, err)
+	var back GearInput
+	read := cellReader{cells: rows[0].Cells}
+	read.into(&back)
+	assert.Empty(t, read.faults)
+	back.SparesFor = in.SparesFor // told by id, which the importer looks up
+	assert.Equal(t, in, back)
+}
+
+func TestTagsHaveOneSpelling(t *testing.T) {
+	assert.Equal(t, []string{"sea trout", "cod"}, TidyTags([]string{" Sea  Trout", "COD", "sea trout", " "}))
+	assert.Equal(t, []string{}, TidyTags(nil))
+}
+
+func TestAFieldSurvivesTheRowAndBack(t *testing.T) {
+	cost, day, spare, uses := 3.0, kernel.Date{}, store.NewID(), 2.0
+	require.NoError(t, day.UnmarshalText([]byte("2027-03-31")))
+	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, OwnerID: &spare, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1},
+		UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate",
+		Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"}, Turn: "upright",
+		Serial: "s", Cost: &cost, ExpiresOn: &day, Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025}
+	value := reflect.ValueOf(in)
+	for i := range value.NumField() {
+		assert.False(t, value.Field(i).IsZero(), "%s is tried", value.Type().Field(i).Name)
+	}
+	assert.Equal(t, in, inputOf(in.Row(kernel.Actor{})), "every field of the input has a line in Fields")
+	assert.Equal(t, []any{"box", "good", 1.0}, func() []any {
+		g := GearInput{}.Row(kernel.Actor{})
+		return []any{g.Shape, g.Condition, g.UsesPerDay}
+	}(), "what is left out is as usual")
+}

@@ -1,0 +1,140 @@
+// Package words has every word that people choose from, once: as it is kept, and
+// as it is shown. The checks, the interface's schema, the table's cells and the
+// forms of the web app (web/src/domain/words.gen.ts) are made from it. What the
+// words of the trade mean is in docs/words.md.
+package words
+
+// Word is one that can be chosen.
+type Word struct {
+	Key   string // as the database and the interface have it
+	Label string // as a person reads it
+}
+
+// List is what there is to choose from, in the order in which it is shown.
+type List []Word
+
+// Keys of the words.
+func (l List) Keys() []string {
+	keys := make([]string, len(l))
+	for i, w := range l {
+		keys[i] = w.Key
+	}
+	return keys
+}
+
+// OrNone are the keys, and the empty one of a choice that may be left out.
+func (l List) OrNone() []string { return append(l.Keys(), "") }
+
+// Label is how a key is shown.
+func (l List) Label(key string) string {
+	for _, w := range l {
+		if w.Key == key {
+			return w.Label
+		}
+	}
+	return key
+}
+
+// The words of gear.
+var (
+	// MassKnown says where a mass comes from; core/float has how sure each is.
+	MassKnown = List{
+		{Key: "weighed", Label: "weighed"}, {Key: "plate", Label: "from a plate"},
+		{Key: "catalogue", Label: "from a catalogue"}, {Key: "guess", Label: "a guess"}}
+	Shapes = List{
+		{Key: "box", Label: "a box"}, {Key: "rod", Label: "a rod"}, {Key: "soft", Label: "soft"},
+		{Key: "loose", Label: "loose things in a bag"}}
+	Turns = List{
+		{Key: "any", Label: "any side up"}, {Key: "upright", Label: "stays upright"}, {Key: "none", Label: "as it lies"}}
+	Conditions = List{
+		{Key: "good", Label: "good"}, {Key: "worn", Label: "worn"}, {Key: "broken", Label: "broken"}}
+	// Hazards keep things apart; core/stow has which.
+	Hazards = List{
+		{Key: "fuel", Label: "fuel"}, {Key: "gas", Label: "gas"}, {Key: "flares", Label: "flares"},
+		{Key: "lead-acid", Label: "lead-acid battery"}, {Key: "lithium", Label: "lithium battery"},
+		{Key: "sparks", Label: "makes sparks"}, {Key: "magnet", Label: "magnet"}, {Key: "steel", Label: "steel"},
+		{Key: "sharp", Label: "sharp"}, {Key: "poison", Label: "poison"}}
+	// Spots are the kinds of place where gear can be.
+	Spots = List{
+		{Key: "quay", Label: "on the quay"}, {Key: "boat", Label: "aboard"}, {Key: "shed", Label: "ashore"},
+		{Key: "person", Label: "with a person"}, {Key: "lent", Label: "lent"}}
+	// Onlies cut the gear list down.
+	Onlies = List{
+		{Key: "unweighed", Label: "never weighed"}, {Key: "containers", Label: "boxes"}, {Key: "worn", Label: "worn or broken"},
+		{Key: "expired", Label: "out of date"}, {Key: "restock", Label: "to restock"}}
+	Loans = List{{Key: "lent", Label: "lent to"}, {Key: "borrowed", Label: "borrowed from"}}
+	Rides = List{{Key: "boat", Label: "in the boat"}, {Key: "car", Label: "in the car"}, {Key: "van", Label: "in the van"}}
+)
+
+// The words of a boat and her places.
+var (
+	MassKinds = List{
+		{Key: "motor", Label: "motor"}, {Key: "hull", Label: "hull"}, {Key: "battery", Label: "battery"},
+		{Key: "fitting", Label: "fitting"}}
+	TankKinds = List{
+		{Key: "fuel", Label: "fuel"}, {Key: "livewell", Label: "livewell"}, {Key: "water", Label: "fresh water"},
+		{Key: "bilge", Label: "bilge water"}}
+	LevelKnown = List{
+		{Key: "gauge", Label: "read off a gauge"}, {Key: "dipped", Label: "dipped"}, {Key: "filled", Label: "filled up"}}
+	Materials = List{
+		{Key: "glass", Label: "glass fibre"}, {Key: "aluminium", Label: "aluminium"}, {Key: "plastic", Label: "plastic"},
+		{Key: "wood", Label: "wood"}}
+	Propulsion = List{{Key: "outboard", Label: "outboard"}, {Key: "inboard", Label: "inboard or sterndrive"}}
+	BoatKinds  = List{
+		{Key: "monohull", Label: "one hull"}, {Key: "multihull", Label: "several hulls"}, {Key: "inflatable", Label: "inflatable"},
+		{Key: "sailing", Label: "sailing boat"}, {Key: "watercraft", Label: "personal watercraft"}}
+	// Counted is what a builder's plate may count.
+	Counted = List{
+		{Key: "persons", Label: "persons"}, {Key: "gear", Label: "gear"}, {Key: "motor", Label: "motor"},
+		{Key: "battery", Label: "batteries"}, {Key: "fuel", Label: "fuel"}, {Key: "livewell", Label: "livewells"}}
+	LimitSources = List{
+		{Key: "skipper", Label: "skipper's word"}, {Key: "plate", Label: "plate"}, {Key: "rule", Label: "rule"},
+		{Key: "practice", Label: "common practice"}}
+	SetupStages = List{
+		{Key: "hull", Label: "Hull"}, {Key: "plate", Label: "Plate and limits"}, {Key: "engine", Label: "Engine and weights"},
+		{Key: "tanks", Label: "Tanks"}, {Key: "posts", Label: "Posts and seats"}, {Key: "places", Label: "Places"}}
+	Dryness = List{{Key: "dry", Label: "stays dry"}, {Key: "wet", Label: "gets wet"}}
+	Lids    = List{
+		{Key: "hinged", Label: "hinged lid"}, {Key: "lift-off", Label: "lift-off lid"}, {Key: "sliding", Label: "sliding lid"},
+		{Key: "soft", Label: "soft cover"}, {Key: "none", Label: "no lid"}}
+	PlaceForms = List{
+		{Key: "box", Label: "anything"}, {Key: "bed", Label: "rods, in an open bed"}, {Key: "tubes", Label: "rods, in tubes"},
+		{Key: "upright", Label: "rods, upright in holders"}}
+	// TrailerSchools are what share of the mass the hitch should carry; core/road has the figures.
+	TrailerSchools = List{
+		{Key: "boat", Label: "boat trailers"}, {Key: "america", Label: "North America"}, {Key: "europe", Label: "Europe"}}
+)
+
+// The words of a crew, its kits and plans.
+var (
+	Roles = List{
+		{Key: "owner", Label: "owner"}, {Key: "skipper", Label: "skipper"}, {Key: "hand", Label: "hand"}, {Key: "guest", Label: "guest"}}
+	// Permissions are what a role may or may not do, worded to follow "may".
+	Permissions = List{
+		{Key: "see", Label: "see boats, gear and people"}, {Key: "try", Label: "try a move without making it"},
+		{Key: "move", Label: "move gear and people"}, {Key: "change_gear", Label: "change gear"},
+		{Key: "change_boat", Label: "change boats, places, posts and limits"},
+		{Key: "change_crew", Label: "change people's names and masses"},
+		{Key: "invite", Label: "invite, make reset links and give roles"},
+		{Key: "own_settings", Label: "choose their own units and theme"}}
+	Units    = List{{Key: "metric", Label: "metric"}, {Key: "us", Label: "US"}}
+	Themes   = List{{Key: "paper", Label: "paper"}, {Key: "night", Label: "night"}}
+	KitSorts = List{
+		{Key: "technique", Label: "by technique"}, {Key: "fish", Label: "by fish"}, {Key: "water", Label: "by water"},
+		{Key: "season", Label: "by season"}, {Key: "use", Label: "by use"}}
+	KitPer = List{
+		{Key: "boat", Label: "a boat"}, {Key: "person", Label: "a person"}, {Key: "rod", Label: "a rod"}, {Key: "day", Label: "a day"}}
+	Notes   = List{{Key: "seen", Label: "seen in its place"}, {Key: "note", Label: "note"}}
+	Schools = List{
+		{Key: "use", Label: "By use"}, {Key: "technique", Label: "By technique"}, {Key: "owner", Label: "By owner"},
+		{Key: "balance", Label: "By balance"}}
+)
+
+// Lists by the names that the schema and the web app have for them.
+var Lists = map[string]List{
+	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards, "spots": Spots,
+	"onlies": Onlies, "loans": Loans, "rides": Rides, "mass_kinds": MassKinds, "tank_kinds": TankKinds, "level_known": LevelKnown,
+	"materials": Materials, "propulsion": Propulsion, "boat_kinds": BoatKinds, "counted": Counted, "limit_sources": LimitSources,
+	"setup_stages": SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "trailer_schools": TrailerSchools,
+	"roles": Roles, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts, "kit_per": KitPer, "notes": Notes, "schools": Schools,
+}
