@@ -142,17 +142,17 @@ func TestTheCommittedOpenAPIIsCurrent(t *testing.T) {
 	assert.Contains(t, string(got), `"openapi": "3.1.0"`)
 }
 
-type operation struct {
+type described struct {
 	ID         string           `json:"operationId"`
 	Action     kernel.Action    `json:"x-action"`
 	Parameters []map[string]any `json:"parameters"`
 }
 
-func operations(t *testing.T) map[string]map[string]operation {
+func operations(t *testing.T) map[string]map[string]described {
 	text, err := Spec()
 	require.NoError(t, err)
 	var doc struct {
-		Paths map[string]map[string]operation
+		Paths map[string]map[string]described
 	}
 	require.NoError(t, json.Unmarshal(text, &doc))
 	return doc.Paths

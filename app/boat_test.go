@@ -282,6 +282,28 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
+// The left of what the camera saw is red: where it comes to is what Exif 2.32
+// says of each orientation.
+func TestEveryOrientationIsTurnedUpright(t *testing.T) {
+	for orientation, want := range map[byte]string{
+		1: "left", 2: "right", 3: "right", 4: "left", 5: "top", 6: "top", 7: "bottom", 8: "bottom", 0: "left", 9: "left",
+	} {
+		text, width, height, err := fleet.Reencode(picture(t, orientation))
+		require.NoError(t, err)
+		img, err := jpeg.Decode(bytes.NewReader(text))
+		require.NoError(t, err)
+		points := map[string]image.Point{"left": {X: 4, Y: height / 2}, "right": {X: width - 5, Y: height / 2},
+			"top": {X: width / 2, Y: 4}, "bottom": {X: width / 2, Y: height - 5}}
+		for side, p := range points {
+			r, _, b, _ := img.At(p.X, p.Y).RGBA()
+			if side == want {
+				assert.Greater(t, r, 2*b, "orientation %d: red is at the %s", orientation, want)
+			}
+		}
+		assert.Equal(t, want == "top" || want == "bottom", height > width, "orientation %d", orientation)
+	}
+}
+
 // Noise is the worst a picture can be; it is kept all the same, coarser.
 func TestANoisyPictureIsKeptSmallEnough(t *testing.T) {
 	img := image.NewRGBA(image.Rect(0, 0, 1600, 1600))

@@ -17,18 +17,29 @@ import (
 var rooms = map[string][]string{
 	"cmd":        {"api", "app", "demo", "simulators", "store", "formats", "web", "core"},
 	"e2e":        {"api", "app", "demo", "simulators", "store", "web", "core"},
-	"api":        {"app", "store"}, // store for ids and the session table
-	"demo":       {"app", "core"},
+	"api":        {"app", "store", "core"}, // store for ids and the session table
+	"demo":       {"app", "store", "core"},
 	"simulators": {"core"},
-	"app":        {"store", "formats", "core"},
-	"store":      {"store"}, // storetest serves the tests of those above
+	"app":        {"app", "store", "formats", "core"},
+	"store":      {"store", "core"}, // the rows keep core's values as JSON
 	"formats":    {"core"},
 	"web":        {},
 }
 
 // engines in order: each may import those before it.
-var engines = []string{"core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/rods", "core/stow", "core/reach",
-	"core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh"}
+var engines = []string{
+	"core/words", "core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/rods",
+	"core/stow", "core/reach", "core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh",
+}
+
+// wings of app in order: each may import those before it, and app.go all of them.
+var wings = []string{
+	"app/refuse", "app/aboard", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear", "app/shed", "app/trips",
+	"app/due", "app/kits", "app/stowing", "app/floating", "app/weighing",
+}
+
+// pure wings know no database, not even through what they import.
+var pure = []string{"app/refuse", "app/aboard"}
 
 // outside is what core may use beside Go's own pure packages.
 var outside = []string{"gonum.org/v1/gonum/", "golang.org/x/text/"}
@@ -112,4 +123,86 @@ func TestCoreIsPlainComputation(t *testing.T) {
 		}
 	}
 	assert.Equal(t, len(engines), seen)
+}
+
+func TestWingsImportDownward(t *testing.T) {
+	seen := 0
+	for pkg, list := range imports(t) {
+		if !strings.HasPrefix(pkg, "app/") {
+			continue
+		}
+		seen++
+		place := slices.Index(wings, pkg)
+		require.GreaterOrEqual(t, place, 0, "%s has no place among the wings", pkg)
+		for _, imported := range list {
+			ours, _ := strings.CutPrefix(imported, "ergasia/")
+			if strings.HasPrefix(ours, "app") {
+				at := slices.Index(wings, ours)
+				assert.True(t, at >= 0 && at < place, "%s imports %s, which is not below it", pkg, ours)
+			}
+			assert.NotContains(t, imported, "gorm.io/", "%s: the database is reached through store", pkg)
+		}
+	}
+	assert.Equal(t, len(wings), seen)
+}
+
+func TestPureWingsKnowNoDatabase(t *testing.T) {
+	for _, wing := range pure {
+		out, err := exec.Command("go", "list", "-deps", "ergasia/"+wing).Output()
+		require.NoError(t, err)
+		for _, dep := range strings.Fields(string(out)) {
+			assert.NotContains(t, []string{"database/sql", "net/http", "ergasia/store", "ergasia/api"}, dep, wing)
+			assert.False(t, strings.HasPrefix(dep, "gorm.io/"), "%s needs %s", wing, dep)
+		}
+	}
+}
+
+// layers of the web in order: each may import those before it. A feature imports
+// no other feature; what two of them need is a part.
+var layers = []string{"api", "domain", "ui", "drawing", "parts", "features", "shell"}
+
+func TestTheWebImportsDownward(t *testing.T) {
+	imports := regexp.MustCompile(`(?:from|import)\s*\(?"(\.[^"]+)"`)
+	root := filepath.Join("..", "web", "src")
+	seen := 0
+	require.NoError(t, filepath.WalkDir(root, func(file string, entry os.DirEntry, err error) error {
+		if err != nil || entry.IsDir() || !strings.HasPrefix(filepath.Ext(file), ".ts") {
+			return err
+		}
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		from := layerOf(t, root, file)
+		for _, m := range imports.FindAllStringSubmatch(string(text), -1) {
+			seen++
+			to := layerOf(t, root, filepath.Join(filepath.Dir(file), m[1]))
+			assert.LessOrEqual(t, to.floor, from.floor, "%s imports %s, which is not below it", file, m[1])
+			if from.feature != "" && to.feature != "" {
+				assert.Equal(t, from.feature, to.feature, "%s imports another feature", file)
+			}
+		}
+		return nil
+	}))
+	assert.Greater(t, seen, 200)
+}
+
+type layer struct {
+	floor   int
+	feature string
+}
+
+// layerOf says where a file of the web stands; App.tsx and main.tsx stand on top.
+func layerOf(t *testing.T, root, file string) layer {
+	within, err := filepath.Rel(root, file)
+	require.NoError(t, err)
+	parts := strings.Split(filepath.ToSlash(within), "/")
+	if len(parts) == 1 {
+		return layer{floor: len(layers)}
+	}
+	floor := slices.Index(layers, parts[0])
+	require.GreaterOrEqual(t, floor, 0, "%s has no place among the layers", file)
+	at := layer{floor: floor}
+	if parts[0] == "features" {
+		at.feature = parts[1]
+	}
+	return at
 }

@@ -36,7 +36,7 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 	require.NotNil(t, f)
 	before := p.computed().DisplacementKg
 
-	p.tap("^Check$")
+	p.room("Boat", "Check")
 	p.shows("Three to six freeboards")
 	var session api.SessionView
 	p.get("/api/session", &session)
@@ -48,7 +48,7 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 		e.MustInput(fmt.Sprintf("%.0f", m*200)).MustInput("0.5") // a slip of the finger
 		e.MustSelectAllText().MustInput(fmt.Sprintf("%.0f", float64(int(m*200+0.5))*5))
 	}
-	p.tap("What does it say")
+	p.tap("Show the result")
 	p.until("a mass is found", `() => /^(3|4)\d kg ± \d+ kg more than listed/.test(document.querySelector('[data-testid=finding]')?.innerText ?? '')`)
 	said := p.find("[data-testid=finding]").MustText()
 	assert.Contains(t, said, "ahead of the transom")
@@ -58,7 +58,7 @@ func TestAFloatCheckFindsWhatNobodyListed(t *testing.T) {
 	p.find("[data-testid=kept]")
 	p.tap("^Accept$")
 	p.shows("Accepted: kept as a fixed mass of hers.")
-	p.tap("^Stow$")
+	p.room("Boat", "Stow")
 	p.find("[data-place]")
 	var b stowing.Bench
 	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/bench", session.Crews[0].CrewID, session.Crews[0].Boats[0].ID), &b)
@@ -78,19 +78,19 @@ func TestAnIncliningCheckAgreesWithTheLedger(t *testing.T) {
 			l.Masses[i].At.Y = -0.4
 		}
 	}
-	p.tap("^Check$")
+	p.room("Boat", "Check")
 	p.tap("^Inclining check")
 	p.find("main ol li:nth-child(2) select").MustSelect("Sune, 84 kg")
 	for i, v := range []string{"-40", before, heel(), "0.05"} {
 		p.MustElements("main ol li:nth-child(2) input")[i].MustSelectAllText().MustInput(v)
 	}
-	p.tap("What does it say")
-	p.until("they agree", `() => /by the ledger\. They agree\.$/.test(document.querySelector('[data-testid=finding]')?.innerText ?? '')`)
+	p.tap("Show the result")
+	p.until("they agree", `() => /by the list of masses\. They agree\.$/.test(document.querySelector('[data-testid=finding]')?.innerText ?? '')`)
 	p.axe("an inclining check")
 	p.tap("^Keep this check$")
 	p.until("it is kept", `() => document.querySelector('[data-testid=kept]')?.innerText.includes('inclining check')`)
 	p.MustElements("main ol li:nth-child(2) input")[2].MustSelectAllText().MustInput("-9")
-	p.tap("What does it say")
+	p.tap("Show the result")
 	p.shows("she heeled away from the weight")
 }
 
@@ -98,7 +98,7 @@ func TestTheRoadSaysWhatRidesElsewhere(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Sune")
-	p.tap("^Road$")
+	p.room("Boat", "Road")
 	p.until("the tyres are over", `() => document.querySelector('[data-testid=headline]')?.innerText.includes('Not right: on each tyre')`)
 	p.shows("Take to the car or van: cooler 40 L, iced.")
 	p.find(`select[aria-label="cooler 40 L, iced rides"]`).MustSelect("in the van")
@@ -112,7 +112,7 @@ func TestTheFloatPageShowsWhatPeopleDoToHer(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Tove") // a guest may look
-	p.tap("^Float$")
+	p.room("Boat", "Float")
 	p.until("five tests", `() => document.querySelectorAll('[data-test]').length === 5`)
 	for _, key := range []string{"port", "starboard", "bow", "aft", "overboard"} {
 		p.find(fmt.Sprintf("[data-test=%s] svg", key))

@@ -31,7 +31,7 @@ import (
 const patience = 15 * time.Second
 
 // longest is how long one test may use a page.
-const longest = 5 * time.Minute
+const longest = 2 * time.Minute
 
 // program is the built program, running.
 type program struct {
@@ -49,22 +49,30 @@ func binary(t testing.TB) string {
 // start runs `ergasia COMMAND` on a free port until the test ends; a clean stop
 // is part of every test.
 func start(t testing.TB, command, database string) *program {
+	cmd, address := run(t, command, database)
+	t.Cleanup(func() { stop(t, cmd) })
+	return &program{t: t, address: address, database: database}
+}
+
+// run starts `ergasia COMMAND` on a free port and gives its address.
+func run(t testing.TB, command, database string) (*exec.Cmd, string) {
 	cmd := exec.Command(binary(t), command)
 	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
 	out, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	cmd.Stderr = os.Stderr
 	require.NoError(t, cmd.Start())
-	t.Cleanup(func() {
-		require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
-		assert.NoError(t, cmd.Wait(), "the program stops cleanly")
-	})
 	line, err := bufio.NewReader(out).ReadString('\n')
 	require.NoError(t, err)
 	go func() { _, _ = io.Copy(io.Discard, out) }()
 	_, address, found := strings.Cut(strings.TrimSpace(line), " is at ")
 	require.True(t, found, line)
-	return &program{t: t, address: address, database: database}
+	return cmd, address
+}
+
+func stop(t testing.TB, cmd *exec.Cmd) {
+	require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
+	assert.NoError(t, cmd.Wait(), "the program stops cleanly")
 }
 
 // page is a browser tab with what it complained of.
@@ -161,9 +169,7 @@ func (p *page) again(what string, find func() *rod.Element) {
 
 // button waits for a button or link with a text.
 func (p *page) button(text string) *rod.Element {
-	e, err := p.Timeout(patience).ElementR("button, a", text)
-	require.NoError(p.t, err, text)
-	return e.CancelTimeout()
+	return p.among("button, a", text)
 }
 
 // until waits for JavaScript to be true; why is what a failure says.
@@ -252,20 +258,32 @@ func (p *page) axe(what string) {
 	assert.Empty(p.t, found, what)
 }
 
-func databaseOf(t testing.TB) string { return storetest.URL(t) }
+// databaseOf is a copy of the demonstration, which is loaded once.
+func databaseOf(t testing.TB) string {
+	return storetest.Like(t, "demo_loaded", func(address string) {
+		cmd, _ := run(t, "demo", address)
+		stop(t, cmd)
+	})
+}
 
-func demoProgram(t testing.TB) *program { return start(t, "demo", databaseOf(t)) }
+// demoProgram runs the demonstration on a database of its own, beside other tests.
+func demoProgram(t testing.TB) *program {
+	beside(t)
+	return start(t, "demo", databaseOf(t))
+}
+
+// beside lets a test run at the same time as others: most of its time it waits
+// for a browser. Benchmarks run alone.
+func beside(t testing.TB) {
+	if test, ok := t.(*testing.T); ok {
+		test.Parallel()
+	}
+}
 
 func TestAKilledProgramLosesNothingAcknowledged(t *testing.T) {
-	database := storetest.URL(t)
-	cmd := exec.Command(binary(t), "demo")
-	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
-	out, err := cmd.StdoutPipe()
-	require.NoError(t, err)
-	require.NoError(t, cmd.Start())
-	line, err := bufio.NewReader(out).ReadString('\n')
-	require.NoError(t, err)
-	_, address, _ := strings.Cut(strings.TrimSpace(line), " is at ")
+	beside(t)
+	database := databaseOf(t)
+	cmd, address := run(t, "demo", database)
 	p := browse(t, 1280, 800)
 	p.signIn(&program{t: t, address: address, database: database}, "Ilse")
 	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
@@ -282,6 +300,7 @@ func TestAKilledProgramLosesNothingAcknowledged(t *testing.T) {
 }
 
 func TestAProgramThatIsNoDemoOffersNoOnePressSignIn(t *testing.T) {
+	beside(t)
 	database := storetest.URL(t)
 	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
 	found.Env = append(os.Environ(), "DATABASE_URL="+database)
@@ -308,8 +327,8 @@ func TestAProgramThatIsNoDemoOffersNoOnePressSignIn(t *testing.T) {
 	p.until("the page for a new boat", `() => document.body.innerText.includes('A new boat')`)
 	p.axe("a new boat")
 	p.find("form input").MustInput("Plover")
-	p.tap("^Add the boat and go on$")
+	p.tap("^Add the boat and continue$")
 	p.until("the boat is set up", `() => document.body.innerText.includes('Set up Plover')`)
-	p.tap("^Stow$")
+	p.room("Boat", "Stow")
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }

@@ -51,30 +51,42 @@ func (p *page) listed(query string) gear.GearRow {
 	return page.Rows[0]
 }
 
-// room goes to a page of the navigation, and waits until it is there.
-func (p *page) room(name string) {
-	p.tap("^" + name + "$")
+// room goes to a page of one of the four rooms, and waits until it is there.
+func (p *page) room(room, name string) {
+	p.again(room, func() *rod.Element { return p.among("nav[aria-label=Rooms] a", "^"+room+"$") })
+	p.until("in "+room, `(room) => !!document.querySelector('nav[aria-label="' + room + '"]')`, room)
+	p.again(name, func() *rod.Element {
+		return p.among(fmt.Sprintf("nav[aria-label=%q] a", room), "^"+name+"$")
+	})
 	p.until("at "+name, `(name) => [...document.querySelectorAll('a[aria-current=page]')].some(a => a.textContent.trim() === name)`, name)
+}
+
+// among waits for an element of a selector that shows a text.
+func (p *page) among(selector, text string) *rod.Element {
+	e, err := p.Timeout(patience).ElementByJS(rod.Eval(`(selector, text) => [...document.querySelectorAll(selector)]
+		.find(e => e.getClientRects().length > 0 && new RegExp(text).test(e.innerText.trim())) ?? null`, selector, text))
+	require.NoError(p.t, err, text)
+	return e.CancelTimeout()
 }
 
 func TestLinesOfTextBecomeGearThatIsStowed(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Sune")
-	p.room("Gear")
+	p.room("Gear", "List")
 	p.shows("226 entries")
 	text := p.find("form[aria-label='Add gear from text'] textarea")
 	text.MustInput("lead ingot 20x10x8 12kg\nanchor @attic +Bertil\n@attic")
 	p.shows("No place is called \"attic\"")
 	p.shows("Nobody in the crew is called \"Bertil\"")
-	p.shows("No piece:")
+	p.shows("Not read:")
 	assert.True(t, p.find("form[aria-label='Add gear from text'] button[type=submit]").MustProperty("disabled").Bool(), "all or nothing")
 	text.MustSelectAllText().MustInput("lead ingot 20x10x8 12kg wet +Sune #ballast")
 	p.until("the line is read", `() => document.querySelector('[aria-label="Read as"]')?.innerText.includes('20 × 10 × 8 cm · 12.00 kg · Sune\'s · to the quay · #ballast')`)
 	p.until("it can be added", `() => !document.querySelector('form[aria-label="Add gear from text"] button[type=submit]').disabled`)
 	p.submit("Add gear from text")
 	p.shows("227 entries")
-	p.room("Stow")
+	p.room("Boat", "Stow")
 	p.carry(p.gear("lead ingot"), p.place("step"))
 	p.says("freeboard")
 	p.drop()
@@ -171,10 +183,10 @@ func TestATableGoesOutAndComesInWholeOrNotAtAll(t *testing.T) {
 	p.shows("2 rows: 1 new, 0 change, 0 as they are, 1 wrong.")
 	p.shows("kg is \"heavy\": must be a number")
 	p.axe("a table with a wrong row")
-	assert.True(t, p.button("^Bring all of it in$").MustProperty("disabled").Bool())
+	assert.True(t, p.button("^Import all rows$").MustProperty("disabled").Bool())
 	bring(head + row("spare kettle", "1", "ashore: boathouse / floor") + row("\"'=1+1\"", "2", "quay"))
 	p.shows("2 rows: 2 new, 0 change, 0 as they are, 0 wrong.")
-	p.tap("^Bring all of it in$")
+	p.tap("^Import all rows$")
 	p.shows("Done: 2 new, 0 changed, 0 as they were.")
 	assert.Equal(t, "boathouse, floor", p.listed("kettle").Spot.Text)
 	assert.Equal(t, "=1+1", p.listed("1").Name)
@@ -188,7 +200,7 @@ func TestAKitIsPromisedAndWhatIsTakenIsSaidAtOnce(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.room("Trips")
+	p.room("Trip", "Trips")
 	p.shows("two-day tournament")
 	p.fill("Add a trip", map[string]string{"Name": "club evening"})
 	for _, label := range []string{"First day", "Last day"} {
@@ -203,7 +215,7 @@ func TestAKitIsPromisedAndWhatIsTakenIsSaidAtOnce(t *testing.T) {
 	p.tap("^Promise it to the trip$")
 	p.shows("Portable sonar unit is promised to two-day tournament")
 	p.axe("a kit")
-	p.room("Kits")
+	p.room("Gear", "Kits")
 	p.tap("^A new kit$")
 	p.fill("A new kit", map[string]string{"Name": "rain", "What": "ponchos"})
 	p.find("input[placeholder='gear, or a #tag']").MustInput("poncho")
@@ -235,7 +247,7 @@ func TestWhatRunsOutIsSeenTo(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Marit")
-	p.room("Due")
+	p.room("Gear", "Due")
 	p.shows("to see to before the next trip, two-day tournament")
 	p.shows("flares, old box")
 	p.until("the rod's knots are done", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('retie the knots') && l.innerText.includes('nothing left')); li?.querySelector('button')?.click(); return !!li }`)

@@ -42,17 +42,20 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 	p.submit(form)
 	p.shows("Mass of one: write a number")
 	p.fill(form, map[string]string{"Mass of one": "0.31"})
-	p.spread("A box, in use, hazards")
-	p.fill(form, map[string]string{"What it cost": "-3"})
+	p.spread("Dates, serial number, cost")
+	p.fill(form, map[string]string{"Cost": "-3"})
+	p.submit(form)
+	p.shows("Cost is -3: must be")
+	p.fill(form, map[string]string{"Cost": ""})
 	p.submit(form)
 	p.until("it is kept", `() => document.querySelector('h1').innerText.includes('worn')`)
 	p.until("its history tells", `() => ['condition: good → worn', '0.45 kg (weighed) → 0.31 kg (weighed)'].every(x => document.querySelector('[aria-label=History]').innerText.includes(x))`)
 	kept := p.listed("crunchy")
 	assert.Equal(t, g.ID, kept.ID, "found by its nickname")
-	assert.Nil(t, kept.Cost, "a cost below nought is none")
+	assert.Nil(t, kept.Cost)
 
-	p.spread("A box, in use, hazards")
-	p.find("input[aria-label='A spare for']").MustInput("multiplier 20")
+	p.spread("Dates, serial number, cost")
+	p.find("input[aria-label='Spare for']").MustInput("multiplier 20")
 	p.tap("^multiplier reel, 20$")
 	p.submit(form)
 	p.until("it is a spare", `() => [...document.querySelectorAll('button')].some(b => b.innerText.includes('multiplier reel, 20: take off'))`)
@@ -65,7 +68,7 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 	p.spread("Add a service")
 	p.fill("Add a service", map[string]string{"What": "grease", "Every so many days": "0", "or trips": "4"})
 	p.submit("Add a service")
-	p.until("the service is listed", `() => document.querySelector('[aria-label="Looked after"]').innerText.includes('every 4 trips')`)
+	p.until("the service is listed", `() => document.querySelector('[aria-label="Service"]').innerText.includes('every 4 trips')`)
 	p.tap("^Done$")
 	p.until("it was done", `() => document.querySelector('[aria-label=History]').innerText.includes('service: grease: done')`)
 }
@@ -76,7 +79,7 @@ func TestAPieceIsLentAndComesBack(t *testing.T) {
 	p.signIn(d, "Sune")
 	p.piece(d, "crab pots")
 	p.spread("Lend or borrow")
-	p.fill("Lend or borrow", map[string]string{"Whom": "the harbour master"})
+	p.fill("Lend or borrow", map[string]string{"Who": "the harbour master"})
 	p.date("Lend or borrow", "Until", time.Now().AddDate(0, 0, 20))
 	p.submit("Lend or borrow")
 	p.until("it is away", `() => document.querySelector('[aria-label="Where it is"]').innerText.includes('lent to the harbour master')`)
@@ -89,7 +92,7 @@ func TestAPieceIsLentAndComesBack(t *testing.T) {
 	p.find("input[type=file]").MustSetFiles(picture(t))
 	p.until("its picture is shown", `() => document.querySelector('[aria-label=Pictures] img')?.naturalWidth > 0`)
 	p.axe("a piece with a picture")
-	p.tap("^Take off the list$")
+	p.tap("^Remove from the list$")
 	p.until("back on the list", `() => location.pathname === '/gear' && document.body.innerText.includes('226 entries')`)
 }
 
@@ -121,7 +124,7 @@ func TestManyAreChangedFromTheList(t *testing.T) {
 	p.open(d.address + "/gear?tag=to%20the%20yard&sort=recent")
 	p.until("the list is cut down by the tag", `() => document.querySelectorAll('ul[aria-label=Gear] li').length === 2`)
 	p.find("input[type=search]").MustInput("nothing like it")
-	p.shows("Nothing on the list is like that.")
+	p.shows("No gear matches these filters.")
 }
 
 func TestAGuestFindsAndChangesNothing(t *testing.T) {

@@ -99,6 +99,7 @@ func (c *klm) drag(x0, y0, x1, y1 float64) {
 
 // newcomer is the owner of a crew that has no boat yet, signed in.
 func newcomer(t *testing.T) *page {
+	beside(t)
 	d := start(t, "serve", storetest.URL(t))
 	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
 	found.Env = append(found.Environ(), "DATABASE_URL="+d.database)
@@ -145,7 +146,7 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 		c.key(input.Enter)
 		p.until(name+" is listed", `(n) => [...document.querySelectorAll('section li')].some(l => l.innerText.startsWith(n))`, name)
 	}
-	c.press("button", "Go on to the places")
+	c.press("button", "Continue to the places")
 
 	p.find("section[aria-label=Places]")
 	for i := range 13 {
@@ -181,7 +182,7 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 	assert.Less(t, c.seconds(), 15*60.0)
 
 	// And she floats, as she was measured.
-	p.tap("^Stow$")
+	p.room("Boat", "Stow")
 	p.until("she floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
 }
 
@@ -195,11 +196,11 @@ func TestABoatOfEveryFormIsDrawnAndFloats(t *testing.T) {
 		p.field("The hull", "Name").MustSelectAllText().MustInput(fmt.Sprintf("Boat %d", i+1))
 		p.submit("The hull")
 		p.find("section[aria-label='Plate and limits'] form")
-		p.tap("^Stow$")
+		p.room("Boat", "Stow")
 		p.until(f+" floats", `() => document.querySelector('[data-tally="Lowest freeboard"] [data-value]')?.innerText > 0`)
-		p.tap("^Float$")
+		p.room("Boat", "Float")
 		p.find("[data-test=port]")
-		p.tap("^Set up$")
+		p.room("Boat", "Set up")
 		p.tap("Add another boat")
 		p.until("a new boat", `() => location.pathname === '/boats/new'`)
 	}
@@ -210,7 +211,7 @@ func TestAWrongMeasureIsToldWhileItIsTyped(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Oskar")
-	p.tap("^Set up$")
+	p.room("Boat", "Set up")
 	chine := p.find("[data-measure=chine_beam_m]")
 	shape := `() => [...document.querySelectorAll('svg[aria-label$="drawing"] path')].map(e => e.getAttribute('d')).join('')`
 	before := p.MustEval(shape).Str()
@@ -275,9 +276,9 @@ func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
 	writeFile(t, good, "station,x_m,y_m,z_m\n1,0,0,0\n1,0,0.8,0.1\n1,0,0.9,0.6\n2,4.5,0,0.1\n2,4.5,0.5,0.2\n2,4.5,0.7,0.7\n")
 	file := p.find("input[type=file]")
 	file.MustSetFiles(bad)
-	p.shows(`line 3: "wide" is not a number`)
+	p.shows(`Line 3: "wide" is not a number`)
 	file.MustSetFiles(good)
-	p.shows("Her hull stands by 2 stations.")
+	p.shows("The hull stands by 2 stations.")
 	p.find("form[aria-label='The hull'] input").MustInput("Whimbrel")
 	p.submit("The hull")
 	p.find("section[aria-label='Plate and limits']")
@@ -286,7 +287,7 @@ func TestAUsualLayoutFillsANewBoatAndOffsetsComeFromAFile(t *testing.T) {
 	p.tap("Flat or round, with benches")
 	p.find("[data-place='middle bench']")
 	p.find("[data-place='starboard rod bed']")
-	p.shows("to the bench")
+	p.shows("Done: stow her")
 	p.tap("Sheet to print")
 	p.until("the sheet is drawn", `() => document.querySelector('main img')?.naturalWidth > 0`)
 	text := p.MustEval(`async () => (await fetch(document.querySelector('main img').src)).text()`).Str()
@@ -300,7 +301,7 @@ func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
 	p.signIn(d, "Ilse")
 	p.tap(`change to US`)
 	p.until("US", `() => document.querySelector('[data-tally="Lowest freeboard"]').innerText.includes('in')`)
-	p.tap("^Set up$")
+	p.room("Boat", "Set up")
 	p.until("feet and inches", `() => document.querySelector('[data-measure=length_m]')?.value === "17' 8 5/8\""`)
 	beam := p.find("[data-measure=beam_m]")
 	for text, shown := range map[string]string{`7' 1/2"`: "7' 1/2\"", `84 1/2"`: "7' 1/2\"", "214.63 cm": "7' 1/2\"", "2.1463 m": "7' 1/2\"", `7 ft 0.5 in`: "7' 1/2\""} {

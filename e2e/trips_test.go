@@ -25,7 +25,7 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Oskar")
-	p.room("Trips")
+	p.room("Trip", "Trips")
 	p.fill("Add a trip", map[string]string{"Name": "last light", "Water": "Varmsund", "Hours of running": "2"})
 	p.date("Add a trip", "First day", time.Now())
 	p.submit("Add a trip")
@@ -36,14 +36,14 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	before := p.listed("pilk box")
 	p.fill("Log last light", map[string]string{"Hours run": "3.5"})
 	p.submit("Log last light")
-	p.until("it is among those that were", `() => [...document.querySelectorAll('section')].some(s => s.innerText.startsWith('That were') && s.innerText.includes('last light') && s.innerText.includes('3.5 h running'))`)
+	p.until("it is among those that were", `() => [...document.querySelectorAll('section')].some(s => s.innerText.startsWith('Past trips') && s.innerText.includes('last light') && s.innerText.includes('3.5 h running'))`)
 	after := p.listed("pilk box")
 	assert.Equal(t, before.Trips+1, after.Trips, "what is aboard was on one trip more")
 	assert.InDelta(t, before.Hours+3.5, after.Hours, 1e-9)
 
 	p.within("cod run", "") // its first button or link: the kits
 	p.shows("Choose a kit to promise to cod run")
-	p.room("Trips")
+	p.room("Trip", "Trips")
 	var promised []trips.PromisedView
 	var trips []trips.TripView
 	p.get(p.crew()+"/trips", &trips)
@@ -55,15 +55,15 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	require.NotEmpty(t, promised)
 	p.until("the list opens", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('evening with two guests')); const b = li && [...li.querySelectorAll('button')].find(b => /promised$/.test(b.innerText)); b?.click(); return !!b }`)
 	p.shows("are aboard or on the quay")
-	p.click("button[aria-label='Not along: " + promised[0].Name + "']")
-	p.until("it stays at home", `(name) => !document.querySelector('button[aria-label="Not along: ' + name + '"]')`, promised[0].Name)
+	p.click("button[aria-label='Left ashore: " + promised[0].Name + "']")
+	p.until("it stays at home", `(name) => !document.querySelector('button[aria-label="Left ashore: ' + name + '"]')`, promised[0].Name)
 }
 
 func TestAKitIsChangedAndItsLinesAnswered(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Marit")
-	p.room("Kits")
+	p.room("Gear", "Kits")
 	p.tap("^ice")
 	p.until("what is lent is said", `() => document.querySelector('ul[aria-label=Lines]')?.innerText.includes("ice auger is lent to Torvald's crew")`)
 	p.tap("^Add a line$")
@@ -76,6 +76,6 @@ func TestAKitIsChangedAndItsLinesAnswered(t *testing.T) {
 	p.until("it is answered", `() => document.querySelector('ul[aria-label=Lines]').innerText.includes('thermos and food box, the quay')`)
 	require.NoError(t, p.find("main select").Select([]string{"cod run, 18 nautical miles"}, true, rod.SelectorTypeText))
 	p.shows("4 people, 5 rods, 1 day, Dunlin")
-	p.tap("^Take the kit away$")
+	p.tap("^Remove the kit$")
 	p.until("it is gone", `() => location.pathname === '/kits' && ![...document.querySelectorAll('main a')].some(a => a.innerText.startsWith('ice'))`)
 }

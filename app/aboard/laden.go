@@ -10,6 +10,7 @@ import (
 	"slices"
 
 	"ergasia/core/reach"
+	"ergasia/core/stow"
 	"ergasia/core/units"
 	"ergasia/store/model"
 
@@ -114,6 +115,17 @@ func (s *Laden) Unmanned() *Laden {
 // Place finds a place by id, or nil.
 func (s *Laden) Place(id uuid.UUID) *model.Place {
 	return First(s.Places, func(p model.Place) bool { return p.ID == id })
+}
+
+// Level says how high a place stands, against the sole: the lowest post's.
+func (s *Laden) Level(p model.Place) string {
+	sole := p.Z // without posts nothing is known of it
+	for i, post := range s.Posts {
+		if i == 0 || post.Z < sole {
+			sole = post.Z
+		}
+	}
+	return stow.LevelOf(p.Z, p.Z+p.Height, sole, !slices.Contains([]string{"", "none", "soft"}, p.Lid))
 }
 
 // Post finds a post by id, or nil.

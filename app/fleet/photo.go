@@ -1,12 +1,9 @@
 package fleet
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
-	"image"
-	"image/jpeg"
 	"time"
 
 	"ergasia/app/kernel"
@@ -14,21 +11,14 @@ import (
 	"ergasia/store"
 	"ergasia/store/model"
 
-	"github.com/disintegration/imaging"
 	"github.com/google/uuid"
 )
 
-// Bounds of pictures. Practice: a phone's picture passes, an image made to fill
-// memory does not.
+// Bounds of pictures. Practice: a phone's picture passes.
 const (
 	MaxPhotoBytes = 12 << 20
-	maxPixels     = 50_000_000
-	photoSide     = 1600
-	photoQuality  = 80
 	photosOfBoat  = 60
 	photosOfGear  = 6
-
-	keptPhotoBytes = 1_500_000 // the table refuses 2,000,000
 )
 
 // decoding has room for as many pictures as may be decoded at once; each takes
@@ -43,34 +33,6 @@ type PhotoView struct {
 	At      time.Time  `json:"at"`
 	Width   int        `json:"width"`
 	Height  int        `json:"height"`
-}
-
-// Reencode makes a picture of ours of what was sent: upright, no larger than
-// photoSide, with nothing of its metadata.
-func Reencode(raw []byte) (text []byte, width, height int, err error) {
-	refuse := func(why string) error { return &refuse.Error{Kind: refuse.Refused, Sentence: why} }
-	head, kind, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil || kind != "jpeg" && kind != "png" {
-		return nil, 0, 0, refuse("This is no JPEG or PNG picture.")
-	}
-	if head.Width <= 0 || head.Height <= 0 || head.Width*head.Height > maxPixels {
-		return nil, 0, 0, refuse(fmt.Sprintf("The picture has %d x %d points; %d million are the most.", head.Width, head.Height, maxPixels/1_000_000))
-	}
-	img, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
-	if err != nil {
-		return nil, 0, 0, refuse("The picture is broken: send it again.")
-	}
-	img = imaging.Fit(img, photoSide, photoSide, imaging.Lanczos)
-	var out bytes.Buffer
-	for quality := photoQuality; ; quality -= 20 { // noise does not compress: coarser, until it is small enough to keep
-		out.Reset()
-		if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
-			return nil, 0, 0, fmt.Errorf("writing the picture: %w", err)
-		}
-		if out.Len() <= keptPhotoBytes || quality <= 20 {
-			return out.Bytes(), img.Bounds().Dx(), img.Bounds().Dy(), nil
-		}
-	}
 }
 
 // PhotoOf says what a picture is of: a boat, a place of hers, or gear.

@@ -35,7 +35,8 @@ func (a *Wing) Sheet(ctx context.Context, actor kernel.Actor, boat uuid.UUID, ki
 func (s laden) sheet(dimensions bool) sheet.Sheet {
 	d := sheet.Sheet{Boat: s.Boat.Name, Lines: s.Craft.Lines, Dimensions: dimensions, Units: units.SystemNamed(s.Units.Name)}
 	for _, p := range s.Places {
-		d.Places = append(d.Places, sheet.Box{Name: p.Name, Corner: [3]float64{p.X, p.Y, p.Z}, Size: [3]float64{p.Length, p.Breadth, p.Height}})
+		d.Places = append(d.Places, sheet.Box{Name: p.Name, Level: s.Level(p),
+			Corner: [3]float64{p.X, p.Y, p.Z}, Size: [3]float64{p.Length, p.Breadth, p.Height}})
 	}
 	for _, p := range s.Posts {
 		d.Posts = append(d.Posts, sheet.Spot{Name: p.Name, At: [3]float64{p.X, p.Y, p.Z}})

@@ -137,7 +137,7 @@ func (s laden) foundSentence(f float.Finding) string {
 		return "The readings don't lie in one plane of water: read the marked one again before you believe the rest."
 	}
 	if f.Agrees {
-		return fmt.Sprintf("She floats as the ledger says: %s, within %s.", s.MassText(f.Displacement), s.MassText(f.KgBand))
+		return fmt.Sprintf("She floats as the list of masses says: %s, within %s.", s.MassText(f.Displacement), s.MassText(f.KgBand))
 	}
 	more := "more"
 	if f.Kg < 0 {
@@ -427,7 +427,7 @@ func corrected(o model.Outfit, p Proposal, at time.Time) (model.Outfit, error) {
 	}
 	i := slices.IndexFunc(o.Masses, func(m model.FixedMass) bool { return m.Kind == "hull" })
 	if i < 0 {
-		return o, &refuse.Error{Kind: refuse.Refused, Sentence: "Her hull's mass was taken out of the ledger meanwhile."}
+		return o, &refuse.Error{Kind: refuse.Refused, Sentence: "Her hull's mass was taken off the list meanwhile."}
 	}
 	o.Masses[i].At = p.At
 	if p.Kind == "hull" {

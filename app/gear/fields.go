@@ -99,7 +99,7 @@ const (
 )
 
 // Groups of the form, in order.
-var Groups = []string{groupWhat, groupSize, groupUse, groupCare, groupHolds, groupPaper}
+var Groups = []string{groupWhat, groupSize, groupCare, groupUse, groupHolds, groupPaper}
 
 // Fields in the order of a table's columns.
 var Fields = slices.Concat([]Field{

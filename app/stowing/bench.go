@@ -19,6 +19,7 @@ import (
 // PlaceView is a place on the drawing.
 type PlaceView struct {
 	fleet.PlaceRef
+	Level    string  `json:"level" words:"levels" doc:"How high it stands: under the sole, in a locker, on deck or overhead"`
 	LeavesBy float64 `json:"leaves_hull_by_m" doc:"How far it stands out of the hull; 0 inside"`
 	Leaves   string  `json:"leaves_hull,omitempty" doc:"Where, such as: through the side"`
 }
@@ -70,7 +71,7 @@ func (s laden) bench() Bench {
 		b.Floods = append(b.Floods, model.FloodInput{Name: p.Name, At: model.VecOf(p.At), Space: p.Space})
 	}
 	for _, p := range s.Places {
-		v := PlaceView{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)}}
+		v := PlaceView{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)}, Level: s.Level(p)}
 		v.LeavesBy, v.Leaves = s.Craft.Hull.Leaves(r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
 			r3.Vec{X: p.X + p.Length, Y: p.Y + p.Breadth, Z: p.Z + p.Height})
 		b.Places = append(b.Places, v)

@@ -367,7 +367,7 @@ func (boat *Boat) Incline(l Load, in Inclining) (Inclined, error) {
 	read := in.After - in.Before
 	now, f := turn(in.HullKZ)
 	if f == nil {
-		return Inclined{}, check.Faults{{Field: "load", Want: "by the ledger she does not come to rest: mend the ledger first"}}
+		return Inclined{}, check.Faults{{Field: "load", Want: "by the list of masses she does not come to rest: put the list right first"}}
 	}
 	rad := math.Pi / 180
 	gm := func(deg float64) float64 {

@@ -97,6 +97,10 @@ var (
 	Lids    = List{
 		{Key: "hinged", Label: "hinged lid"}, {Key: "lift-off", Label: "lift-off lid"}, {Key: "sliding", Label: "sliding lid"},
 		{Key: "soft", Label: "soft cover"}, {Key: "none", Label: "no lid"}}
+	// Levels are how high a place stands, from the keel up; core/stow has the rule.
+	Levels = List{
+		{Key: "sole", Label: "Under the sole"}, {Key: "locker", Label: "In lockers"}, {Key: "deck", Label: "On deck"},
+		{Key: "overhead", Label: "Overhead"}}
 	PlaceForms = List{
 		{Key: "box", Label: "anything"}, {Key: "bed", Label: "rods, in an open bed"}, {Key: "tubes", Label: "rods, in tubes"},
 		{Key: "upright", Label: "rods, upright in holders"}}
@@ -135,6 +139,6 @@ var Lists = map[string]List{
 	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards, "spots": Spots,
 	"onlies": Onlies, "loans": Loans, "rides": Rides, "mass_kinds": MassKinds, "tank_kinds": TankKinds, "level_known": LevelKnown,
 	"materials": Materials, "propulsion": Propulsion, "boat_kinds": BoatKinds, "counted": Counted, "limit_sources": LimitSources,
-	"setup_stages": SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "trailer_schools": TrailerSchools,
+	"setup_stages": SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "levels": Levels, "trailer_schools": TrailerSchools,
 	"roles": Roles, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts, "kit_per": KitPer, "notes": Notes, "schools": Schools,
 }

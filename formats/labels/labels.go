@@ -9,8 +9,9 @@ import (
 	"image/png"
 	"strings"
 
-	"github.com/go-pdf/fpdf"
-	"github.com/skip2/go-qrcode"
+	"codeberg.org/go-pdf/fpdf"
+	"github.com/boombuler/barcode"
+	"github.com/boombuler/barcode/qr"
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goregular"
 )
@@ -134,14 +135,17 @@ func set(f *fpdf.Fpdf, s Sheet, l Label, x, y float64, n int) error {
 // codePicture is the QR code of a text as PNG, and how many modules it is wide.
 // Level M of ISO/IEC 18004 restores 15 % of it where it is dirty or torn (memory).
 func codePicture(text string) ([]byte, int, error) {
-	code, err := qrcode.New(text, qrcode.Medium)
+	code, err := qr.Encode(text, qr.M, qr.Auto)
 	if err != nil {
 		return nil, 0, err
 	}
-	code.DisableBorder = true
-	modules := len(code.Bitmap())
+	modules := code.Bounds().Dx()
+	large, err := barcode.Scale(code, modules*4, modules*4) // whole pixels a module
+	if err != nil {
+		return nil, 0, err
+	}
 	var picture bytes.Buffer
-	if err := png.Encode(&picture, code.Image(modules*4)); err != nil { // whole pixels a module
+	if err := png.Encode(&picture, large); err != nil {
 		return nil, 0, err
 	}
 	return picture.Bytes(), modules, nil

@@ -9,15 +9,16 @@ import (
 	"math"
 	"slices"
 	"strconv"
-	"unicode/utf8"
 
 	"ergasia/core/hull"
+	"ergasia/core/stow"
 	"ergasia/core/units"
 )
 
 // Box is a place aboard: corner of least x, y, z and size, metres.
 type Box struct {
 	Name         string
+	Level        string // of core/stow: how high it stands
 	Corner, Size [3]float64
 }
 
@@ -61,6 +62,21 @@ var (
 	centrePen = pen{width: 0.15, dash: []float64{6, 1.5, 1.2, 1.5}, grey: 0.35}
 	dimPen    = pen{width: 0.13, grey: 0.2}
 	waterPen  = pen{width: 0.3, grey: 0.4}
+)
+
+// levelPens draw places by how high they stand: what is under the sole in dashes,
+// as hidden edges are drawn, what is overhead in dots and dashes (ISO 128).
+var levelPens = map[string]pen{
+	stow.UnderSole: {width: 0.22, dash: []float64{1.2, 0.8}},
+	stow.InLocker:  placePen,
+	stow.OnDeck:    {width: 0.35},
+	stow.Overhead:  {width: 0.22, dash: []float64{3, 0.8, 0.5, 0.8}},
+	"":             placePen,
+}
+
+const (
+	postRadius = 1.1  // mm
+	namesUnder = 10.0 // mm under the plan for names on leaders
 )
 
 // canvas is what either format can draw.
@@ -108,12 +124,12 @@ const sectionShare = 0.7
 // draw lays the views out and draws them.
 func (s Sheet) draw(c canvas) {
 	e := s.extent()
-	width, height := pageWidth-2*margin-14, pageHeight-2*margin-46
+	width, height := pageWidth-2*margin-14, pageHeight-2*margin-2*namesUnder-44
 	scale := math.Min((width-16)/(e.fore-e.aft+2*e.half*sectionShare), height/(2*e.half+e.top))
 	scale = niceScale(scale)
 	left := margin + 10 - e.aft*scale
-	plan := view{scale: scale, x: left, y: margin + 22 + e.half*scale, flip: 1}
-	profile := view{scale: scale, x: left, y: plan.y + e.half*scale + 16 + e.top*scale, flip: 1}
+	plan := view{scale: scale, x: left, y: margin + 14 + namesUnder + e.half*scale, flip: 1}
+	profile := view{scale: scale, x: left, y: plan.y + e.half*scale + namesUnder + 14 + e.top*scale, flip: 1}
 	section := view{scale: scale * sectionShare, x: pageWidth - margin - e.half*scale*sectionShare - 4, y: profile.y, flip: 1}
 	c.text(margin, margin+6, 7, "start", s.Boat, true)
 	c.text(margin, margin+11, 3, "start", s.Note, false)
@@ -144,7 +160,7 @@ func mirrored(points [][2]float64) [][2]float64 {
 }
 
 func (s Sheet) plan(c canvas, v view, e extent) {
-	caption(c, v.at(e.aft, e.half), "PLAN")
+	c.text(margin, v.at(0, e.half)[1], 2.6, "start", "PLAN", true)
 	c.line(v.all([][2]float64{{e.aft - 0.1, 0}, {e.fore + 0.1, 0}}), centrePen, false)
 	c.line(v.all(append(append([][2]float64{}, s.Lines.PlanSheer...), mirrored(s.Lines.PlanSheer)...)), hullPen, true)
 	for _, chine := range s.Lines.PlanChines {
@@ -153,18 +169,14 @@ func (s Sheet) plan(c canvas, v view, e extent) {
 	}
 	for _, b := range s.Places {
 		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
-		rectangle(c, a, z)
-		s.label(c, a, z, b)
+		c.line([][2]float64{a, {z[0], a[1]}, z, {a[0], z[1]}}, levelPens[b.Level], true)
 	}
 	for _, p := range s.Posts {
-		at := v.at(p.At[0], p.At[1])
-		circle(c, at, 1.1)
-		if !slices.ContainsFunc(s.Places, func(b Box) bool { return b.Name == p.Name }) { // named beside it already
-			c.text(at[0], at[1]+3.2, 2.1, "middle", p.Name, false)
-		}
+		circle(c, v.at(p.At[0], p.At[1]), postRadius)
 	}
+	s.names(c, v, e)
 	if s.Dimensions {
-		y := v.at(0, -e.half)[1] + 5
+		y := v.at(0, -e.half)[1] + namesUnder + 4
 		s.dimension(c, [2]float64{v.at(e.aft, 0)[0], y}, [2]float64{v.at(e.fore, 0)[0], y}, e.fore-e.aft, false)
 		x := v.at(e.aft, 0)[0] - 5
 		s.dimension(c, [2]float64{x, v.at(0, e.half)[1]}, [2]float64{x, v.at(0, -e.half)[1]}, 2*e.half, false)
@@ -250,54 +262,42 @@ func circle(c canvas, at [2]float64, r float64) {
 	c.line(ring, placePen, true)
 }
 
-// letter is the breadth of a letter as a share of its size, on average.
-const letter = 0.52
-
-// shallow is the height of a box, millimetres, that has room for one line only.
-const shallow = 5.5
-
-// label writes a name into a box: smaller, then in two lines, rather than cut;
-// and the dimensions under it, or behind it where there is one line only.
-func (s Sheet) label(c canvas, a, z [2]float64, b Box) {
-	width, height := z[0]-a[0]-1, z[1]-a[1]-1
-	fits := func(text string, most float64) float64 {
-		return math.Min(most, width/letter/float64(utf8.RuneCountInString(text)))
+// names writes the names of places, of posts that no place is named after, and
+// where asked for the places' dimensions.
+func (s Sheet) names(c canvas, v view, e extent) {
+	var wanted []named
+	off := clear{bounds: block{x: margin, y: margin + 13, w: pageWidth - 2*margin, h: v.at(0, -e.half)[1] + namesUnder - margin - 13}}
+	for _, b := range s.Places {
+		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
+		box := block{x: a[0], y: a[1], w: z[0] - a[0], h: z[1] - a[1]}
+		lines := []string{b.Name}
+		if s.Dimensions {
+			lines = append(lines, s.size(b))
+		}
+		off.solids = append(off.solids, box)
+		wanted = append(wanted, named{lines: lines, box: box})
 	}
-	lines := []string{b.Name}
-	if s.Dimensions && height < shallow {
-		lines[0] += "  " + s.size(b)
-	}
-	size := fits(lines[0], 2.8)
-	if size < 2 && height >= shallow {
-		lines = halves(b.Name)
-		size = 2.6
-		for _, l := range lines {
-			size = fits(l, size)
+	for _, p := range s.Posts {
+		at := v.at(p.At[0], p.At[1])
+		ring := block{x: at[0] - postRadius, y: at[1] - postRadius, w: 2 * postRadius, h: 2 * postRadius}
+		off.solids = append(off.solids, ring)
+		if !slices.ContainsFunc(s.Places, func(b Box) bool { return b.Name == p.Name }) { // named beside it already
+			wanted = append(wanted, named{lines: []string{p.Name}, box: ring})
 		}
 	}
-	size = math.Max(math.Min(size, height/float64(len(lines))), 1.2)
-	y := a[1] + 0.6
-	for _, l := range lines {
-		y += size
-		c.text((a[0]+z[0])/2, y-0.15*size, size, "middle", l, false)
-	}
-	if text := s.size(b); s.Dimensions && height >= shallow {
-		c.text((a[0]+z[0])/2, y+2.1, fits(text, 1.9), "middle", text, false)
-	}
-}
-
-// halves divides a name at the space nearest its middle.
-func halves(name string) []string {
-	best := -1
-	for i, r := range name {
-		if r == ' ' && (best < 0 || math.Abs(float64(i-len(name)/2)) < math.Abs(float64(best-len(name)/2))) {
-			best = i
+	port := v.all(s.Lines.PlanSheer)
+	off.strokes = [][][2]float64{append(append([][2]float64{}, port...), v.all(mirrored(s.Lines.PlanSheer))...)}
+	for _, p := range place(wanted, off) {
+		if p.to != nil {
+			c.line([][2]float64{p.from, *p.to}, dimPen, false)
+			circle(c, *p.to, 0.25)
+		}
+		y := p.at.y
+		for i, size := range p.heights() {
+			y += size * 1.15
+			c.text(p.at.x+p.at.w/2, y-0.3*size, size, "middle", p.lines[i], false)
 		}
 	}
-	if best < 0 {
-		return []string{name}
-	}
-	return []string{name[:best], name[best+1:]}
 }
 
 func (s Sheet) length(m float64) string {

@@ -57,9 +57,22 @@ func address(t testing.TB, name string) string {
 	return u.String()
 }
 
-// migrated names a migrated database that nobody uses but to copy it. Whichever
-// test program comes first makes it; the others wait for it.
+// migrated names a migrated database that nobody uses but to copy it.
 func migrated(t testing.TB) string {
+	return template(t, fmt.Sprintf("migrated_%d", store.Version()), func(address string) {
+		require.NoError(t, store.Migrate(context.Background(), address))
+	})
+}
+
+// Like makes a copy of a database that fill makes the first time that its name
+// is asked for, and gives the copy's address; the copy is dropped afterwards.
+func Like(t testing.TB, name string, fill func(address string)) string {
+	return database(t, template(t, name, fill))
+}
+
+// template fills a database once. Whichever test comes first does it; the others,
+// in this program or another, wait for it.
+func template(t testing.TB, name string, fill func(address string)) string {
 	ctx := context.Background()
 	admin, err := sql.Open("pgx", server(t))
 	require.NoError(t, err)
@@ -67,7 +80,6 @@ func migrated(t testing.TB) string {
 	conn, err := admin.Conn(ctx)
 	require.NoError(t, err)
 	defer func() { _ = conn.Close() }()
-	name := fmt.Sprintf("migrated_%d", store.Version())
 	_, err = conn.ExecContext(ctx, "SELECT pg_advisory_lock(hashtext($1))", name)
 	require.NoError(t, err)
 	defer func() { _, _ = conn.ExecContext(ctx, "SELECT pg_advisory_unlock(hashtext($1))", name) }()
@@ -76,7 +88,7 @@ func migrated(t testing.TB) string {
 	if !known {
 		_, err = conn.ExecContext(ctx, "CREATE DATABASE "+name)
 		require.NoError(t, err)
-		require.NoError(t, store.Migrate(ctx, address(t, name)))
+		fill(address(t, name))
 	}
 	return name
 }

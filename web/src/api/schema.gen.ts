@@ -3337,6 +3337,11 @@ export interface components {
              */
             leaves_hull_by_m: number;
             /**
+             * @description How high it stands: under the sole, in a locker, on deck or overhead
+             * @enum {string}
+             */
+            level: "sole" | "locker" | "deck" | "overhead";
+            /**
              * @description none where it is left out
              * @enum {string}
              */

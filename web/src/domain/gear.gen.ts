@@ -1,5 +1,5 @@
 // Written by web/generated_test.go; do not edit.
-export const GEAR_GROUPS = ["What it is","Size and mass","Use","Care","A box: what it holds","Dates, serial number, cost"] as const;
+export const GEAR_GROUPS = ["What it is","Size and mass","Care","Use","A box: what it holds","Dates, serial number, cost"] as const;
 export const GEAR_FIELDS = [
   {
     "key": "name",

@@ -1,7 +1,10 @@
-import type { KeyboardEvent, PointerEvent } from "react";
+import { type KeyboardEvent, type PointerEvent, useMemo } from "react";
 import type { Bench, Gear, Place, Post } from "../api/client";
 import { hatchOf } from "./Hatches";
-import { fitLabel, type Projection, path, planBox, rodOutline, twoLines } from "./projection";
+import { Labels } from "./Labels";
+import { type Box, type Placed, placeLabels, type Wanted } from "./labels";
+import { type Pixel, type Projection, path, planBox, rodOutline } from "./projection";
+import { useFonts } from "./useFonts";
 
 /** What a plan lets a person do; the bench says what each means. */
 export type PlanActions = {
@@ -22,12 +25,15 @@ export type PlanActions = {
 
 type Props = { bench: Bench; p: Projection; actions: PlanActions };
 
-export function Plan({ bench, p, actions }: Props) {
+/** The plan: her outline, her places with what lies in them, her people, and names that never collide. */
+export function Plan({ bench, p, actions, level }: Props & { level?: string }) {
   const { lines } = bench;
   const port = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, y));
   const starboard = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, -y)).reverse();
   const last = lines.plan_sheer_xy_m.at(-1)?.[0] ?? 0;
   const centre = [p.plan(-0.15, 0), p.plan(last + 0.12, 0)];
+  const places = fromBelow(bench.places);
+  const shown = places.filter((q) => !level || q.level === level);
   return (
     <g>
       <path
@@ -51,12 +57,31 @@ export function Plan({ bench, p, actions }: Props) {
         )),
       )}
       <path d={path(centre)} stroke="var(--hair)" strokeWidth="0.8" strokeDasharray="14 4 3 4" />
-      {fromBelow(bench.places).map((place) => (
-        <PlaceInPlan key={place.id} bench={bench} place={place} p={p} actions={actions} />
+      {places
+        .filter((q) => !shown.includes(q))
+        .map((q) => (
+          <rect
+            key={q.id}
+            {...planBox(p, q.corner_m, q.size_m)}
+            fill="none"
+            stroke="var(--hair)"
+            strokeDasharray="2 3"
+          />
+        ))}
+      {shown.map((q, i) => (
+        <PlaceInPlan
+          key={q.id}
+          bench={bench}
+          place={q}
+          p={p}
+          actions={actions}
+          open={shown.slice(0, i).some((under) => standsOver(q, under))}
+        />
       ))}
       {bench.posts.map((post) => (
         <PostInPlan key={post.id} bench={bench} post={post} p={p} actions={actions} />
       ))}
+      <Names bench={bench} shown={shown} p={p} hull={[...port, ...starboard]} />
     </g>
   );
 }
@@ -65,6 +90,30 @@ export function Plan({ bench, p, actions }: Props) {
 function fromBelow(places: Place[]): Place[] {
   const top = (q: Place) => q.corner_m[2] + q.size_m[2];
   return [...places].sort((a, b) => top(a) - top(b));
+}
+
+/** Whether a place stands over another, so that it would hide it. */
+function standsOver(high: Place, low: Place): boolean {
+  const over = (axis: 0 | 1) =>
+    high.corner_m[axis] < low.corner_m[axis] + low.size_m[axis] &&
+    low.corner_m[axis] < high.corner_m[axis] + high.size_m[axis];
+  return over(0) && over(1);
+}
+
+/** What lies in a place, from below, as it is drawn. */
+function laidIn(bench: Bench, place: Place, p: Projection) {
+  return bench.state.stowage
+    .filter((s) => s.place_id === place.id && !s.inside_id)
+    .flatMap((s) =>
+      s.laid.map((l, i) => ({
+        key: `${s.gear_id} ${i}`,
+        gear: bench.gear.find((g) => g.id === s.gear_id),
+        box: planBox(p, l.corner_m, l.size_m),
+        outline: l.rod && rodOutline(p.plan, l, l.rod),
+        top: l.corner_m[2] + l.size_m[2],
+      })),
+    )
+    .sort((a, b) => a.top - b.top);
 }
 
 function press(act: () => void) {
@@ -76,103 +125,64 @@ function press(act: () => void) {
   };
 }
 
-const LABEL = 12;
+type PlaceProps = Props & { place: Place; open: boolean };
 
-function PlaceInPlan({ bench, place, p, actions }: Props & { place: Place }) {
+/** A place and what lies in it; one that stands over another is drawn open, so that it hides nothing. */
+function PlaceInPlan({ bench, place, p, actions, open }: PlaceProps) {
   const box = planBox(p, place.corner_m, place.size_m);
-  const within = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
-  const count = within.length;
+  const count = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id).length;
   const aimed = actions.target === place.id;
   const out = place.leaves_hull_by_m > 0.001;
   const loud = (aimed && actions.refused) || out;
-  const upright = box.height > 2.5 * box.width;
-  const lines = upright
-    ? [fitLabel(place.name, box.height - 5, LABEL)]
-    : twoLines(place.name, box.width - 5, LABEL).slice(0, box.height > 40 ? 2 : 1);
-  const laid = within
-    .flatMap((s) =>
-      s.laid.map((l, i) => ({
-        key: `${s.gear_id} ${i}`,
-        gear: bench.gear.find((g) => g.id === s.gear_id),
-        box: planBox(p, l.corner_m, l.size_m),
-        outline: l.rod && rodOutline(p.plan, l, l.rod),
-        top: l.corner_m[2] + l.size_m[2],
-      })),
-    )
-    .sort((a, b) => a.top - b.top);
-  const seen = laid.filter((l, i) => !laid.slice(i + 1).some((over) => covers(over.box, l.box)));
-  const under = upright ? box.y : box.y + lines.length * LABEL + 1;
   const does = actions.gearInHand
     ? `Put it in ${place.name}`
     : `${place.name}, ${count} ${count === 1 ? "piece" : "pieces"}`;
-  const warning = out ? `; leaves the hull by ${Math.round(place.leaves_hull_by_m * 100)} cm ${place.leaves_hull}` : "";
+  const warning = out
+    ? `; stands out of the hull by ${Math.round(place.leaves_hull_by_m * 100)} cm ${place.leaves_hull}`
+    : "";
+  const fill = open ? "transparent" : "var(--color-base-100)";
   return (
-    <g>
-      <g
-        role="button"
-        tabIndex={0}
-        aria-label={does + warning}
-        data-target={`place:${place.id}`}
-        data-place={place.name}
-        onClick={() => actions.onPlace(place)}
-        onKeyDown={press(() => actions.onPlace(place))}
-        onFocus={() => actions.onAim("place", place.id)}
-        onBlur={actions.onLeave}
-        onPointerEnter={() => actions.onAim("place", place.id)}
-        onPointerLeave={actions.onLeave}
-        className="cursor-pointer outline-none [&:focus-visible>rect:first-child]:stroke-accent [&:focus-visible>rect:first-child]:stroke-[3]"
-      >
-        <rect
-          {...box}
-          fill={aimed && actions.gearInHand ? "var(--water)" : "var(--color-base-100)"}
-          stroke={loud ? "var(--color-accent)" : "currentColor"}
-          strokeWidth={loud || aimed || actions.chosen === place.id ? 2.4 : 0.8}
-          strokeDasharray={actions.gearInHand && !aimed ? "3 3" : undefined}
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={does + warning}
+      data-target={`place:${place.id}`}
+      data-place={place.name}
+      onClick={() => actions.onPlace(place)}
+      onKeyDown={press(() => actions.onPlace(place))}
+      onFocus={() => actions.onAim("place", place.id)}
+      onBlur={actions.onLeave}
+      onPointerEnter={() => actions.onAim("place", place.id)}
+      onPointerLeave={actions.onLeave}
+      className="cursor-pointer outline-none [&:focus-visible>rect:first-child]:stroke-accent [&:focus-visible>rect:first-child]:stroke-[3]"
+    >
+      <rect
+        {...box}
+        fill={aimed && actions.gearInHand ? "var(--water)" : fill}
+        stroke={loud ? "var(--color-accent)" : "currentColor"}
+        strokeWidth={loud || aimed || actions.chosen === place.id ? 2.4 : 0.8}
+        strokeDasharray={actions.gearInHand && !aimed ? "3 3" : undefined}
+      />
+      {laidIn(bench, place, p).map((l) => (
+        <GearInPlan
+          key={l.key}
+          bench={bench}
+          gear={l.gear}
+          box={l.box}
+          outline={l.outline}
+          fill={fill}
+          actions={actions}
         />
-        {laid.map((l) => (
-          <GearInPlan key={l.key} bench={bench} gear={l.gear} box={l.box} outline={l.outline} actions={actions} />
-        ))}
-      </g>
-      <g aria-hidden="true" className="pointer-events-none">
-        {seen.map((l) => (
-          <GearLabel key={l.key} gear={l.gear} box={l.box} under={under} />
-        ))}
-        {lines.map((line, i) => (
-          <text
-            key={line}
-            transform={
-              upright
-                ? `translate(${box.x + LABEL - 1} ${box.y + box.height - 3}) rotate(-90)`
-                : `translate(${box.x + 3} ${box.y + LABEL * (i + 1) - 0.5})`
-            }
-            fontSize={LABEL}
-            className="label-type"
-            fill={out ? "var(--loud-ink)" : "var(--quiet)"}
-            stroke="var(--color-base-100)"
-            strokeWidth="3.5"
-            paintOrder="stroke"
-          >
-            {line}
-          </text>
-        ))}
-      </g>
+      ))}
     </g>
   );
 }
 
-type BoxPx = { x: number; y: number; width: number; height: number };
+type GearProps = { bench: Bench; gear?: Gear; box: Box; outline?: string; fill: string; actions: PlanActions };
 
-/** Whether a piece above hides the middle of one below, where its name would stand. */
-function covers(above: BoxPx, below: BoxPx): boolean {
-  const x = below.x + below.width / 2;
-  const y = below.y + below.height / 2;
-  return x >= above.x && x <= above.x + above.width && y >= above.y && y <= above.y + above.height;
-}
-
-function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; outline?: string; actions: PlanActions }) {
-  const { gear, box, outline, actions } = props;
+function GearInPlan({ bench, gear, box, outline, fill, actions }: GearProps) {
   if (!gear) return null;
-  const hatch = hatchOf(props.bench.members, gear.owner_id);
+  const hatch = hatchOf(bench.members, gear.owner_id);
   return (
     <g
       data-gear={gear.name}
@@ -181,12 +191,12 @@ function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; outline?: st
     >
       {outline ? (
         <>
-          <polygon points={outline} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
+          <polygon points={outline} fill={fill} stroke="currentColor" strokeWidth="1.1" />
           {hatch && <polygon points={outline} fill={hatch} />}
         </>
       ) : (
         <>
-          <rect {...box} fill="var(--color-base-100)" stroke="currentColor" strokeWidth="1.1" />
+          <rect {...box} fill={fill} stroke="currentColor" strokeWidth="1.1" />
           {hatch && <rect {...box} fill={hatch} />}
         </>
       )}
@@ -194,27 +204,47 @@ function GearInPlan(props: { bench: Bench; gear?: Gear; box: BoxPx; outline?: st
   );
 }
 
-/** A piece's name, where it is large enough and the place's own name (down to under) is not in the way. */
-function GearLabel({ gear, box, under }: { gear?: Gear; box: BoxPx; under: number }) {
-  const middle = box.y + box.height / 2;
-  const free = middle - 9 > under || box.y + box.height < under;
-  const label = gear && box.height >= 14 && free ? fitLabel(gear.name, box.width - 4, 12) : "";
-  if (!label) return null;
-  return (
-    <text
-      x={box.x + box.width / 2}
-      y={middle + 4}
-      textAnchor="middle"
-      fontSize="12"
-      className="label-type"
-      fill="currentColor"
-      stroke="var(--color-base-100)"
-      strokeWidth="3"
-      paintOrder="stroke"
-    >
-      {label}
-    </text>
-  );
+type NamesProps = { bench: Bench; shown: Place[]; p: Projection; hull: Pixel[] };
+
+/** The names of the places that are shown, and of the pieces in them that have room for one. */
+function Names({ bench, shown, p, hull }: NamesProps) {
+  const ready = useFonts();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: names are measured anew when their face has come
+  const placed = useMemo(() => namesOf(bench, shown, p, hull), [bench, shown.length, p.width, p.height, ready]);
+  const outside = new Set(shown.filter((q) => q.leaves_hull_by_m > 0.001).map((q) => q.id));
+  return <Labels placed={placed} inkOf={(key) => (outside.has(key) ? "var(--loud-ink)" : inkOf(key, shown))} />;
+}
+
+function inkOf(key: string, shown: Place[]): string {
+  return shown.some((q) => q.id === key) ? "var(--quiet)" : "currentColor";
+}
+
+function namesOf(bench: Bench, shown: Place[], p: Projection, hull: Pixel[]): Placed[] {
+  const boxes = shown.map((q) => planBox(p, q.corner_m, q.size_m));
+  const wanted: Wanted[] = [];
+  for (const [i, place] of shown.entries()) {
+    const box = boxes[i] as Box;
+    const laid = laidIn(bench, place, p);
+    const over = boxes.slice(i + 1); // drawn later, above it
+    wanted.push({ key: place.id, text: place.name, box, within: [...laid.map((l) => l.box), ...over], leader: true });
+    for (const [j, l] of laid.entries()) {
+      const above = laid.slice(j + 1).map((a) => a.box);
+      if (l.gear && !l.outline) wanted.push({ key: l.key, text: l.gear.name, box: l.box, within: [...above, ...over] });
+    }
+  }
+  const people = bench.state.people.flatMap((s) => {
+    const post = bench.posts.find((q) => q.id === s.post_id);
+    if (!post) return [];
+    const [x, y] = p.plan(post.at_m[0], post.at_m[1]);
+    return [{ x: x - 18, y: y - 18, width: 36, height: 36 }];
+  });
+  return placeLabels(wanted, {
+    bounds: { x: 6, y: 2, width: p.width - 12, height: p.profileTop - (p.bowUp ? 22 : 34) },
+    marks: people,
+    solids: boxes,
+    strokes: [[...hull, hull[0] as Pixel]],
+    size: 12,
+  });
 }
 
 /** A post: a target while someone is in hand, and a button for each person there. */
@@ -258,7 +288,7 @@ function PostInPlan({ bench, post, p, actions }: Props & { post: Post }) {
               className="label-type pointer-events-none"
               fill="currentColor"
             >
-              {fitLabel(post.name, 48, 11)}
+              {post.name}
             </text>
           )}
         </g>

@@ -26,6 +26,8 @@ const AHEAD = 0.35;
 const HEADROOM = 1.42; // metres over the keel in profile, for people standing
 const UNDER = 0.18;
 const GAP = 33; // pixels between the views, for their names
+const NAMES = 32; // pixels over and under the plan, for names on leader lines
+const RULER = 24; // pixels under the plan and its names
 
 export type Extent = { length: number; halfBeam: number; top: number };
 
@@ -45,12 +47,12 @@ export function wideSheet(e: Extent, width: number, height: number): Projection 
   const upright = Math.max(e.top, HEADROOM) + UNDER;
   const low = (Math.min(e.top, 0.86) + UNDER) * SECTION_SHARE;
   const down = 2 * e.halfBeam + upright + low;
-  const scale = Math.max(40, Math.min((width - 24) / across, (height - 3 * GAP - 40) / down));
+  const scale = Math.max(40, Math.min((width - 24) / across, (height - 2 * NAMES - RULER - 2 * GAP - 18) / down));
   const small = scale * SECTION_SHARE;
   const left = (width - across * scale) / 2 + ABAFT * scale;
-  const planTop = GAP;
+  const planTop = NAMES;
   const planMiddle = planTop + e.halfBeam * scale;
-  const profileTop = planTop + 2 * e.halfBeam * scale + GAP;
+  const profileTop = planTop + 2 * e.halfBeam * scale + NAMES + RULER + GAP / 2;
   const profileZero = profileTop + Math.max(e.top, HEADROOM) * scale;
   const profileBottom = profileZero + UNDER * scale;
   const sectionTop = profileBottom + GAP;

@@ -6,6 +6,7 @@ import { ask } from "../../api/ask";
 import { type Bench, type Membership, type MoveInput, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
 import { Gauges } from "../../drawing/Gauges";
 import { HatchDefs } from "../../drawing/Hatches";
 import { Plan } from "../../drawing/Plan";
@@ -25,7 +26,7 @@ import { useMoves } from "./useMoves";
 export function BenchPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  if (bench.isPending) return <Waiting text="Reading the boat's lines…" />;
+  if (bench.isPending) return <Waiting text="Loading the boat…" />;
   if (bench.isError && !bench.data) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   return <StowingBench key={boat} me={me} bench={bench.data} lost={bench.isError} />;
 }
@@ -136,7 +137,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         <TallyStrip bench={bench} then={answer?.then} units={units} />
       </div>
       <div
-        className={`${(drawer || place) && !hand ? "fixed inset-x-0 bottom-0 z-20 flex max-h-[70vh] border-t-2" : "hidden"} min-h-0 flex-col border-base-content bg-base-200 lg:static lg:flex lg:max-h-none lg:border-t-0 lg:border-r lg:border-(--hair) [&>section]:min-h-0 [&>section]:flex-1`}
+        className={`${(drawer || place) && !hand ? "fixed inset-x-0 bottom-0 z-30 flex max-h-[70vh] border-t-2" : "hidden"} min-h-0 flex-col border-base-content bg-base-200 lg:static lg:flex lg:max-h-none lg:border-t-0 lg:border-r lg:border-(--hair) [&>section]:min-h-0 [&>section]:flex-1`}
       >
         {!place && (
           <button type="button" className="plain-button m-2 lg:hidden" onClick={() => setDrawer(false)}>
@@ -146,7 +147,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         {side}
       </div>
       <main className="flex min-h-0 min-w-0 flex-col bg-base-100">
-        <div className="sticky bottom-0 z-10 order-2 lg:static lg:order-none">
+        <div className="sticky bottom-(--bar) z-10 order-2 lg:static lg:order-none">
           <InHand
             bench={bench}
             hand={hand}
@@ -190,8 +191,9 @@ function Sheet({ bench, units, then, actions }: SheetProps) {
   const [box, size] = useSize<HTMLDivElement>();
   const [station, setStation] = useState(Math.floor(bench.lines.sections.length / 2));
   const extent = extentOf(bench.lines);
+  const [level, setLevel] = useState<string>();
   const narrow = size.width < 640;
-  const p = narrow ? tallSheet(extent, size.width) : wideSheet(extent, size.width, size.height);
+  const p = narrow ? tallSheet(extent, size.width) : wideSheet(extent, size.width, size.height - LEVELS_ROW);
   const attitude = bench.state.now.attitude;
   const x = bench.lines.sections[station]?.x_m ?? 0;
   const beside = p.sectionRight + 28;
@@ -199,51 +201,85 @@ function Sheet({ bench, units, then, actions }: SheetProps) {
     <div ref={box} className="relative min-h-[36rem] flex-1 overflow-x-hidden lg:min-h-0 lg:overflow-y-auto">
       {size.width > 0 && (
         <>
-          <svg
-            width={p.width}
-            height={p.height}
-            className="block touch-manipulation select-none"
-            role="group"
-            aria-label={`${bench.name}, drawing`}
-          >
-            <ViewName p={p} y={p.planTop - 12} text={narrow ? "Plan, bow up" : "Plan"} />
-            <Plan bench={bench} p={p} actions={actions} />
-            {!narrow && <Scale p={p} length={extent.length} units={units} />}
-            <ViewName p={p} y={p.profileTop - 4} text="Profile" />
-            <Profile bench={bench} attitude={attitude} p={p} units={units} />
-            <ViewName
-              p={p}
-              y={p.sectionTop - 10}
-              text={`Section at ${units.length(x)} ${units.lengthUnit}, from astern`}
+          <LevelChoice places={bench.places} level={level} onChoose={setLevel} />
+          <div className="relative">
+            <svg
+              width={p.width}
+              height={p.height}
+              className="block touch-manipulation select-none"
+              role="group"
+              aria-label={`${bench.name}, drawing`}
+            >
+              <Plan bench={bench} p={p} actions={actions} level={level} />
+              {!narrow && <Scale p={p} length={extent.length} units={units} />}
+              <ViewName p={p} y={p.profileTop - 4} text="Profile" />
+              <Profile bench={bench} attitude={attitude} p={p} units={units} />
+              <ViewName
+                p={p}
+                y={p.sectionTop - 10}
+                text={`Section at ${units.length(x)} ${units.lengthUnit}, from astern`}
+              />
+              <Section bench={bench} attitude={attitude} p={p} index={station} />
+            </svg>
+            <input
+              type="range"
+              aria-label="Where the section is cut"
+              className="absolute h-6 accent-current"
+              style={{ left: p.sectionLeft, width: p.sectionRight - p.sectionLeft, top: p.sectionBottom + 1 }}
+              min={0}
+              max={bench.lines.sections.length - 1}
+              value={station}
+              onChange={(e) => setStation(Number(e.target.value))}
             />
-            <Section bench={bench} attitude={attitude} p={p} index={station} />
-          </svg>
-          <input
-            type="range"
-            aria-label="Where the section is cut"
-            className="absolute h-6 accent-current"
-            style={{ left: p.sectionLeft, width: p.sectionRight - p.sectionLeft, top: p.sectionBottom + 1 }}
-            min={0}
-            max={bench.lines.sections.length - 1}
-            value={station}
-            onChange={(e) => setStation(Number(e.target.value))}
-          />
-          <div
-            className={narrow ? "px-3 pb-4" : "absolute"}
-            style={narrow ? undefined : { left: beside, right: 16, top: p.sectionTop - 24 }}
-          >
-            <h3 className="label-type pb-1.5 text-sm tracking-widest">FREEBOARDS, MAGNIFIED</h3>
-            <Gauges
-              now={bench.state.now}
-              before={bench.state.before}
-              then={then}
-              limit={bench.limits.freeboard_m.value}
-              units={units}
-            />
-            <p className="quiet pt-1 text-sm">The line across is the water before the last move.</p>
+            <div
+              className={narrow ? "px-3 pb-4" : "absolute"}
+              style={narrow ? undefined : { left: beside, right: 16, top: p.sectionTop - 24 }}
+            >
+              <h3 className="label-type pb-1.5 text-sm tracking-widest">
+                FREEBOARDS, MAGNIFIED
+                <span className="quiet tracking-normal"> · line across: before the last move</span>
+              </h3>
+              <Gauges
+                now={bench.state.now}
+                before={bench.state.before}
+                then={then}
+                limit={bench.limits.freeboard_m.value}
+                units={units}
+              />
+            </div>
           </div>
         </>
       )}
+    </div>
+  );
+}
+
+const LEVELS_ROW = 36; // pixels
+
+type LevelChoiceProps = { places: Bench["places"]; level?: string; onChoose: (level: string | undefined) => void };
+
+/** Which level of the boat the plan shows: there is a button for each that she has places on. */
+function LevelChoice({ places, level, onChoose }: LevelChoiceProps) {
+  const levels = WORDS.levels.filter(([key]) => places.some((q) => q.level === key));
+  return (
+    <div
+      className="flex items-center gap-x-1 overflow-x-auto px-3 [scrollbar-width:none]!"
+      role="group"
+      aria-label="Levels"
+    >
+      <span className="label-type pr-2 text-sm tracking-widest">PLAN</span>
+      {levels.length > 1 &&
+        [[undefined, "All levels"] as const, ...levels].map(([key, name]) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={level === key}
+            className={`label-type min-h-11 shrink-0 lg:min-h-9 cursor-pointer px-2 ${level === key ? "underline decoration-2 underline-offset-6" : "quiet hover:underline"}`}
+            onClick={() => onChoose(key)}
+          >
+            {name}
+          </button>
+        ))}
     </div>
   );
 }

@@ -109,7 +109,7 @@ export function InHand({
           )}
           {hand && (
             <button type="button" className="plain-button" onClick={onLetGo}>
-              Let go
+              Cancel
             </button>
           )}
         </span>

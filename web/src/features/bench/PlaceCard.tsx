@@ -44,8 +44,8 @@ export function PlaceCard({ bench, place, units, mayMove, carrying, onLay, onAne
           )}
           {place.leaves_hull_by_m > 0.001 && (
             <p className="text-loud text-sm">
-              It leaves the hull by {units.small(place.leaves_hull_by_m)} {units.smallUnit} {place.leaves_hull}: measure
-              it again.
+              It stands out of the hull by {units.small(place.leaves_hull_by_m)} {units.smallUnit} {place.leaves_hull}:
+              measure it again.
             </p>
           )}
         </div>

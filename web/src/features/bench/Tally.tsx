@@ -184,7 +184,7 @@ function TallyRow(row: Row) {
         <div className="flex items-baseline justify-between">
           <span className={`label-type text-lg leading-tight ${row.needsHand ? "text-loud" : ""}`}>{row.name}</span>
           {row.needsHand && (
-            <span className="label-type bg-accent px-1.5 text-sm text-accent-content">needs a hand</span>
+            <span className="label-type bg-accent px-1.5 text-sm text-accent-content">out of limits</span>
           )}
         </div>
         <div className="flex items-baseline justify-between gap-2">

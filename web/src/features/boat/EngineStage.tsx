@@ -48,15 +48,15 @@ function foamColumns(units: Units): Column[] {
       ["z0", "Foot"],
       ["z1", "Top"],
     ]),
-    { kind: "check", key: "in", label: "It is in her now" },
+    { kind: "check", key: "in", label: "How full it is now" },
   ];
 }
 
 function sailColumns(units: Units): Column[] {
   return [
-    { kind: "text", key: "name", label: "What stands up" },
+    { kind: "text", key: "name", label: "Height and area over the deck" },
     { kind: "number", key: "area_m2", label: "Area", unit: "m²", si: 1 },
-    ...lengthColumns(units, [["z_m", "Middle over keel"]]),
+    ...lengthColumns(units, [["z_m", "Centre over the keel"]]),
   ];
 }
 
@@ -144,7 +144,7 @@ export function EngineStage({ me, boat, frame, onDone }: StageProps) {
         />
       )}
     </>,
-    <SaveForm name="Engine and weights" button="Save and go on" save={submit}>
+    <SaveForm name="Engine and weights" button="Save and continue" save={submit}>
       <h2 className="label-type text-xl">Hull, motor, batteries, fittings</h2>
       <Rows
         name="a mass"
@@ -153,10 +153,10 @@ export function EngineStage({ me, boat, frame, onDone }: StageProps) {
         fresh={rowOf(mass, { name: "", kind: "battery", known: "catalogue", kg: 0, x: 0, y: 0, z: 0 })}
         onChange={setMasses}
       />
-      <h2 className="label-type border-(--hair) border-t pt-3 text-xl">What she is</h2>
+      <h2 className="label-type border-(--hair) border-t pt-3 text-xl">Kind of boat and load</h2>
       <div className="grid grid-cols-2 gap-4">
         <Choice
-          label="Hull is of"
+          label="Hull material"
           value={about.material}
           options={MATERIALS}
           onChange={(material) => setAbout({ ...about, material })}
@@ -189,7 +189,7 @@ export function EngineStage({ me, boat, frame, onDone }: StageProps) {
         taking some out costs.
       </p>
       <Rows name="foam" columns={foam} rows={foams} fresh={rowOf(foam, { name: "", in: true })} onChange={setFoams} />
-      <h2 className="label-type border-(--hair) border-t pt-3 text-xl">What catches the wind</h2>
+      <h2 className="label-type border-(--hair) border-t pt-3 text-xl">Windage</h2>
       <Rows
         name="a console or canopy"
         columns={sail}

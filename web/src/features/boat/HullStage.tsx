@@ -44,7 +44,7 @@ type Draft = {
   floods: Row[];
 };
 
-/** Where else water comes in: a hatch, a notch of a boat by offsets. */
+/** Other openings where water comes in: a hatch, a notch of a boat by offsets. */
 function floodColumns(units: Units): Column[] {
   const m = (key: string, label: string): Column => ({
     kind: "number",
@@ -250,7 +250,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       )}
       {seen && <HullFigures v={seen} units={units} stale={!preview.data?.lines} />}
     </>,
-    <SaveForm name="The hull" button={boat ? "Save and go on" : "Add the boat and go on"} save={submit}>
+    <SaveForm name="The hull" button={boat ? "Save and continue" : "Add the boat and continue"} save={submit}>
       <div className="grid grid-cols-2 gap-4">
         <TextField label="Name" value={d.name} onChange={(name) => setDraft({ ...d, name })} />
         <Choice
@@ -261,7 +261,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         />
       </div>
       <fieldset className="grid gap-1">
-        <legend className="pb-1 text-sm">What she is like</legend>
+        <legend className="pb-1 text-sm">Fittings</legend>
         <div className="flex flex-wrap gap-1.5">
           {choices.forms.map((f) => (
             <button
@@ -284,7 +284,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       </fieldset>
       {d.stations ? (
         <p>
-          Her hull stands by {d.stations.length} stations.{" "}
+          The hull stands by {d.stations.length} stations.{" "}
           {boat && (
             <a className="underline" href={`/api/crews/${me.crew_id}/boats/${boat.id}/offsets`} download="offsets.csv">
               Save the offsets as CSV
@@ -303,7 +303,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       )}
       <OtherFaults v={preview.data} known={[...Object.keys(wrong)]} />
       <Extra
-        label="She has a self-draining deck with scuppers"
+        label="Self-draining deck with scuppers"
         on={d.deck}
         onToggle={(deck) => setDraft({ ...d, deck })}
         fields={extra.deck}
@@ -311,7 +311,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         onChange={(values) => setDraft({ ...d, values })}
       />
       <Extra
-        label="She has a splash well before the notch"
+        label="Splash well at the transom notch"
         on={d.well}
         onToggle={(well) => setDraft({ ...d, well })}
         fields={extra.well}
@@ -319,7 +319,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         onChange={(values) => setDraft({ ...d, values })}
       />
       <div className="grid gap-2 border-(--hair) border-t pt-2">
-        <h2 className="label-type text-lg">Where else water comes in</h2>
+        <h2 className="label-type text-lg">Other openings where water comes in</h2>
         <Rows
           name="an opening"
           columns={floodColumns(units)}
@@ -388,7 +388,7 @@ function OtherFaults({ v, known }: { v?: Schemas["HullPreview"]; known: string[]
   if (rest.length === 0) return null;
   return (
     <Faults
-      text="No hull can be made of this yet."
+      text="These measures make no hull yet."
       details={rest.map((f) => `${f.field.replace(/^hull\./, "").replaceAll("_", " ")}: ${f.sentence}`)}
     />
   );

@@ -29,7 +29,7 @@ const FLAGS = [
 
 export function PlacesStage({ me, boat, frame, onDone, layouts }: StageProps & { layouts: Schemas["LayoutView"][] }) {
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
-  if (bench.isPending) return <Waiting text="Opening the lockers…" />;
+  if (bench.isPending) return <Waiting text="Loading what is due…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   return <Editor me={me} boat={boat} frame={frame} onDone={onDone} layouts={layouts} bench={bench.data} />;
 }
@@ -256,7 +256,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
           )}
           {place && place.leaves_hull_by_m > 0.001 && (
             <p className="text-loud">
-              It leaves the hull by {units.side(place.leaves_hull_by_m)} {units.sideUnit} {place.leaves_hull}.
+              It stands out of the hull by {units.side(place.leaves_hull_by_m)} {units.sideUnit} {place.leaves_hull}.
             </p>
           )}
           <div ref={nameField}>
@@ -361,7 +361,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
               onDone();
             }}
           >
-            She is set up: to the bench
+            Done: stow her
           </button>
         </>
       )}
@@ -370,7 +370,7 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
 }
 
 function placeInput(q: Place): PlaceInput {
-  const { id: _, version: __, leaves_hull: ___, leaves_hull_by_m: ____, ...input } = q;
+  const { id: _, version: __, level: ___, leaves_hull: ____, leaves_hull_by_m: _____, ...input } = q;
   return input;
 }
 
@@ -408,7 +408,7 @@ function PlaceList({ places, onChoose }: { places: Place[]; onChoose: (id: strin
                 {q.parent_id && "↳ "}
                 {q.name}
               </span>
-              {q.leaves_hull_by_m > 0.001 && <span className="text-loud text-sm">leaves the hull</span>}
+              {q.leaves_hull_by_m > 0.001 && <span className="text-loud text-sm">stands out of the hull</span>}
             </button>
           </li>
         ))}

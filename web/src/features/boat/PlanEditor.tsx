@@ -99,7 +99,7 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
               role="button"
               tabIndex={0}
               aria-pressed={q.id === chosen}
-              aria-label={`${q.name}${out ? `, leaves the hull by ${Math.round(q.leaves_hull_by_m * 100)} cm ${q.leaves_hull}` : ""}; arrows move it, with shift they size it`}
+              aria-label={`${q.name}${out ? `, stands out of the hull by ${Math.round(q.leaves_hull_by_m * 100)} cm ${q.leaves_hull}` : ""}; arrows move it, with shift they size it`}
               data-place={q.name}
               className={`outline-none [&:focus-visible>rect]:stroke-accent [&:focus-visible>rect]:stroke-[3] ${drawing ? "pointer-events-none" : `cursor-move ${q.id === chosen ? "touch-none" : ""}`}`}
               onKeyDown={(e) => keys(e, q.id)}

@@ -92,10 +92,10 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
       </p>
       {bench.data && <BoatDrawing lines={bench.data.lines} name={boat.name} attitude={attitude} />}
     </>,
-    <SaveForm name="Plate and limits" button="Save and go on" save={submit}>
-      <h2 className="label-type text-xl">Her plate</h2>
+    <SaveForm name="Plate and limits" button="Save and continue" save={submit}>
+      <h2 className="label-type text-xl">Builder's plate</h2>
       <NumberFields fields={f.plate} values={plate} onChange={setPlate} narrow />
-      <TextField label="Where the figures were read" value={source} onChange={setSource} />
+      <TextField label="Where the figures come from" value={source} onChange={setSource} />
       <fieldset>
         <legend className="text-sm">The greatest load counts</legend>
         <div className="grid grid-cols-2">
@@ -126,7 +126,7 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
                   {capacity.horsepower > 0 && `Outboard up to ${capacity.horsepower} hp.`}
                 </p>
                 <button type="button" className="plain-button mt-2" onClick={take}>
-                  Use as her limit
+                  Use as the limit
                 </button>
               </>
             )}
@@ -135,7 +135,7 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
           <p className="quiet">Working it out…</p>
         )}
       </div>
-      <h2 className="label-type text-xl">What you hold her to</h2>
+      <h2 className="label-type text-xl">Limits the crew sets</h2>
       {f.limits.map((field) => (
         <div key={field.key} className="grid grid-cols-2 items-end gap-4">
           <NumberFields fields={[field]} values={limits} onChange={setLimits} narrow="single" />

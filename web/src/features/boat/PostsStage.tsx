@@ -108,7 +108,7 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
           onDone();
         }}
       >
-        Go on to the places
+        Continue to the places
       </button>
     </div>,
   );

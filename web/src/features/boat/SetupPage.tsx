@@ -20,7 +20,7 @@ export default function SetupPage({ me }: { me: Membership }) {
   const choices = useQuery(ask.hullForms(me.crew_id));
   const [query] = useSearchParams();
   if (!may(me, "change_boat")) return <ErrorNote text="Setting up a boat is for an owner or a skipper of the crew." />;
-  if ((boat && known.isPending) || choices.isPending) return <Waiting text="Reading the boat…" />;
+  if ((boat && known.isPending) || choices.isPending) return <Waiting text="Loading the boat…" />;
   if (boat && known.isError) return <ErrorNote text={sayError(known.error)} onRetry={() => known.refetch()} />;
   if (choices.isError) return <ErrorNote text={sayError(choices.error)} onRetry={() => choices.refetch()} />;
   const asked = STAGES.find((s) => s.key === query.get("stage"))?.key;

@@ -76,7 +76,7 @@ export function TanksStage({ me, boat, frame, onDone }: StageProps) {
         />
       )}
     </>,
-    <SaveForm name="Tanks" button="Save and go on" save={submit}>
+    <SaveForm name="Tanks" button="Save and continue" save={submit}>
       <h2 className="label-type text-xl">Fuel, livewells, water</h2>
       {rows.length === 0 && <p className="quiet">She has none yet. A portable can is gear, not a tank.</p>}
       <Rows

@@ -43,7 +43,7 @@ export function placeFields(units: Units): {
     ],
     rods: [
       { key: "slots", label: "How many", unit: "", si: 1, hint: "tubes, or holders" },
-      { key: "diameter", label: "Tube, inside", unit: units.sideUnit, si: units.sideSI, hint: "0 of holders" },
+      { key: "diameter", label: "Tube, inside", unit: units.sideUnit, si: units.sideSI, hint: "0 for holders" },
     ],
   };
 }

@@ -22,7 +22,7 @@ export default function CheckPage({ me }: { me: Membership }) {
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const checks = useQuery(ask.checks(me.crew_id, boat));
   const [kind, setKind] = useState<"float" | "incline">("float");
-  if (bench.isPending || checks.isPending) return <Waiting text="Laying out the tape…" />;
+  if (bench.isPending || checks.isPending) return <Waiting text="Loading the boat…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (checks.isError) return <ErrorNote text={sayError(checks.error)} onRetry={() => checks.refetch()} />;
   const tab = (k: typeof kind, text: string) => (
@@ -42,7 +42,7 @@ export default function CheckPage({ me }: { me: Membership }) {
           <h1 className="label-type text-3xl">Check {bench.data.name} with a tape</h1>
           <p className="quiet max-w-3xl">
             Calm water, nobody moving, lines slack. What she really weighs shows in how deep she floats; the difference
-            from the ledger is a mass, and it has a place.
+            from the list of masses is a mass, and it has a place.
           </p>
           <div className="flex gap-2 pt-3">
             {tab("float", "Float check: freeboards")}
@@ -165,8 +165,8 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
         </Step>
         <Step n={2} title="The water">
           <div className="grid grid-cols-2 gap-4">
-            <Choice label="It is" value={water} options={WATER} onChange={setWater} />
-            <Choice label="The tape is read to" value={step} options={steps} onChange={setStep} />
+            <Choice label="Kind of water" value={water} options={WATER} onChange={setWater} />
+            <Choice label="Tape is read to" value={step} options={steps} onChange={setStep} />
           </div>
         </Step>
         <Step n={3} title="Three to six freeboards">
@@ -205,7 +205,7 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
             disabled={filled < 3 || trying.isPending}
             onClick={() => trying.mutate()}
           >
-            What does it say?
+            Show the result
           </button>
         </Step>
       </ol>
@@ -267,18 +267,19 @@ type AnswerProps = { found: Finding; units: Units; mayKeep: boolean; keeping: bo
 function Answer({ found, units, mayKeep, keeping, onKeep }: AnswerProps) {
   const rest = 1 - found.suspects.reduce((sum, s) => sum + s.chance, 0);
   return (
-    <section aria-label="What the readings say" className="grid gap-3 border border-base-content p-4">
+    <section aria-label="Result" className="grid gap-3 border border-base-content p-4">
       <p className={`text-xl ${found.agrees && found.doubtful < 0 ? "" : "text-loud"}`} data-testid="finding">
         {found.sentence}
       </p>
       <p className="quiet text-sm">
-        She weighs {units.mass(found.displacement_kg)} {units.massUnit}; the ledger says {units.mass(found.ledger_kg)}.
-        Readings fit within {units.small(Math.max(...found.residuals_m.map(Math.abs)))} {units.smallUnit}. A hull whose
-        measures are 1 % off would show as {units.mass(found.displacement_kg * 0.01)} {units.massUnit} all over.
+        Mass by the check {units.mass(found.displacement_kg)} {units.massUnit}; the list says{" "}
+        {units.mass(found.ledger_kg)}. Readings fit within {units.small(Math.max(...found.residuals_m.map(Math.abs)))}{" "}
+        {units.smallUnit}. A hull whose measures are 1 % off would show as {units.mass(found.displacement_kg * 0.01)}{" "}
+        {units.massUnit} all over.
       </p>
       {found.suspects.length > 0 && (
         <div>
-          <h3 className="label-type text-lg">What it may be</h3>
+          <h3 className="label-type text-lg">What may explain it</h3>
           <ul>
             {found.suspects.map((s) => (
               <li key={s.name} className="hairline-b grid grid-cols-[3.5rem_minmax(0,1fr)] gap-2 py-1.5">

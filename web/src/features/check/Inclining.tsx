@@ -24,7 +24,7 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
     },
     { key: "before", label: "Heel before", unit: "°", si: 1, hint: "starboard down +" },
     { key: "after", label: "Heel after", unit: "°", si: 1, hint: "starboard down +" },
-    { key: "sigma", label: "The level is good to", unit: "°", si: 1, hint: "a phone on a firm seat: 0.1" },
+    { key: "sigma", label: "Level is read to", unit: "°", si: 1, hint: "a phone on a firm seat: 0.1" },
   ];
   const [values, setValues] = useState<Record<string, string>>({ sigma: "0.1" });
   const body = (): { incline: Schemas["InclineInput"] } => {
@@ -53,7 +53,7 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
         <Step n={1} title="Who stands where">
           <WhoStandsWhere me={me} bench={bench} />
         </Step>
-        <Step n={2} title="Who walks across, and what the level says">
+        <Step n={2} title="Who walks across, and the heel read off a level">
           {who ? (
             <Choice
               label="Who"
@@ -83,7 +83,7 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
             disabled={!who || trying.isPending}
             onClick={() => trying.mutate()}
           >
-            What does it say?
+            Show the result
           </button>
           <p className="quiet text-sm">Stay within a few degrees; hold on, and wear a lifejacket.</p>
         </Step>
@@ -91,19 +91,25 @@ export function Inclining({ me, bench }: { me: Membership; bench: Bench }) {
       <div className="grid content-start gap-4">
         {now && (
           <figure>
-            <AttitudePicture lines={bench.lines} attitude={now} people={people} label="How she lies by the ledger" />
+            <AttitudePicture
+              lines={bench.lines}
+              attitude={now}
+              people={people}
+              label="How she floats by the list of masses"
+            />
             <figcaption className="quiet text-sm">
-              By the ledger she heels {degrees(Math.abs(now.heel_deg))}° {heelWords(now.heel_deg)}.
+              Heel by the list of masses {degrees(Math.abs(now.heel_deg))}° {heelWords(now.heel_deg)}.
             </figcaption>
           </figure>
         )}
         {found && (
-          <section aria-label="What the heel says" className="grid gap-3 border border-base-content p-4">
+          <section aria-label="Result" className="grid gap-3 border border-base-content p-4">
             <p className={`text-xl ${found.agrees ? "" : "text-loud"}`} data-testid="finding">
               {found.sentence}
             </p>
             <p className="quiet text-sm">
-              She heeled {found.turn_deg.toFixed(2)}°; by the ledger she would heel {found.expected_turn_deg.toFixed(2)}
+              Heel measured {found.turn_deg.toFixed(2)}°; by the list she would heel{" "}
+              {found.expected_turn_deg.toFixed(2)}
               °.
             </p>
             {may(me, "move") && (

@@ -35,7 +35,8 @@ export function Kept({ me, bench, checks }: { me: Membership; bench: Bench; chec
               <span>{f?.sentence ?? k.result.incline?.sentence}</span>
               {f && before && (
                 <span className="quiet text-sm">
-                  Against the ledger she is {change(f.more_kg - before.more_kg, units)} than at the check before.
+                  Against the list of masses she is {change(f.more_kg - before.more_kg, units)} than at the check
+                  before.
                 </span>
               )}
               {k.accepted ? (
@@ -89,7 +90,7 @@ function Proposals({ me, boat, version, check }: ProposalProps) {
           )}
         </div>
       ))}
-      {!mayChange && <p className="quiet text-sm">A skipper or an owner mayChange accept one of these.</p>}
+      {!mayChange && <p className="quiet text-sm">A skipper or an owner may accept one of these.</p>}
       {accepting.error && (
         <p role="alert" className="text-loud">
           {sayError(accepting.error)}

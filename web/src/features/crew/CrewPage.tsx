@@ -13,7 +13,7 @@ const ROLES = WORDS.roles;
 
 export default function CrewPage({ me }: { me: Membership }) {
   const members = useQuery(ask.members(me.crew_id));
-  if (members.isPending) return <Waiting text="Calling the crew…" />;
+  if (members.isPending) return <Waiting text="Loading the crew…" />;
   if (members.isError) return <ErrorNote text={sayError(members.error)} onRetry={() => members.refetch()} />;
   return (
     <Page title={me.crew} intro="Masses are of the body, clothed: they count wherever a person stands or sits aboard.">

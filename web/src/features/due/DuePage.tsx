@@ -11,30 +11,30 @@ import { day } from "../../ui/time";
 
 type Row = Schemas["DueRow"];
 
-/** What runs out: now, before the next trip, after it; what to buy and mend. */
+/** What is due: now, before the next trip, after it; what to buy and mend. */
 export default function DuePage({ me }: { me: Membership }) {
   const due = useQuery(ask.due(me.crew_id));
-  if (due.isPending) return <Waiting text="Reading dates and hours…" />;
+  if (due.isPending) return <Waiting text="Loading what is due…" />;
   if (due.isError) return <ErrorNote text={sayError(due.error)} onRetry={() => due.refetch()} />;
   const d = due.data;
   const of = (when: Row["when"]) => d.rows.filter((r) => r.when === when);
   const now = of("now").length + of("before").length;
   const next = d.next ? `the next trip, ${d.next.name}, ${day(d.next.starts_on)}` : "a next trip (none is planned)";
   return (
-    <Page title="What runs out">
+    <Page title="What is due">
       <p className="text-2xl leading-tight">
         {now > 0 ? (
           <b className="text-loud">
             {now} to see to before {next}.
           </b>
         ) : (
-          <b>Nothing runs out before {next}.</b>
+          <b>Nothing is due before {next}.</b>
         )}
       </p>
-      <List title="Has run out" me={me} rows={of("now")} />
+      <List title="Out of date" me={me} rows={of("now")} />
       <List title={d.next ? `Before or on ${d.next.name}` : "Before the next trip"} me={me} rows={of("before")} />
       <Gear title="Buy more" rows={d.restock} says={(g) => `${g.count} left; buy at ${g.restock_at}`} />
-      <Gear title="Mend or replace" rows={d.worn} says={(g) => g.condition ?? ""} />
+      <Gear title="Repair or replace" rows={d.worn} says={(g) => g.condition ?? ""} />
       <List title="Later" me={me} rows={of("after")} />
       <Calendar me={me} />
     </Page>

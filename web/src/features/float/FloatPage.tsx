@@ -15,7 +15,7 @@ export default function FloatPage({ me }: { me: Membership }) {
   const [bilge, setBilge] = useState(0);
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const report = useQuery(ask.float(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150)));
-  if (bench.isPending || report.isPending) return <Waiting text="Heeling her, on paper…" />;
+  if (bench.isPending || report.isPending) return <Waiting text="Working out how she floats…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (report.isError) return <ErrorNote text={sayError(report.error)} onRetry={() => report.refetch()} />;
   const r = report.data;
@@ -115,8 +115,9 @@ function Headline({ bench, r }: { bench: Bench; r: FloatReport }) {
 
 /** How sure a limit is kept, in a word or two. */
 function sureness(v: FloatReport["verdicts"][number]): string {
-  if (v.words === "sure" || v.words === "broken") return v.words;
-  return v.met ? `${Math.round(v.sure * 100)} % sure` : `broken, ${Math.round((1 - v.sure) * 100)} % sure`;
+  const kept = v.met ? "kept" : "not kept";
+  if (v.words === "sure" || v.words === "broken") return kept;
+  return `${kept}, ${Math.round((v.met ? v.sure : 1 - v.sure) * 100)} % likely`;
 }
 
 function Verdicts({ r, units }: { r: FloatReport; units: Units }) {
@@ -159,7 +160,7 @@ function Picture({ lines, t }: { lines: Bench["lines"]; t: FloatReport["tests"][
       <figcaption className="border-(--hair) border-t px-3 py-2">
         <span className="label-type flex flex-wrap items-center justify-between gap-2 text-lg">
           {t.title}
-          {!t.met && <span className="bg-accent px-2 text-accent-content text-base">needs a hand</span>}
+          {!t.met && <span className="bg-accent px-2 text-accent-content text-base">fails</span>}
         </span>
         <span className={t.met ? "" : "text-loud"}>{t.sentence}</span>
       </figcaption>
@@ -259,7 +260,7 @@ function Swamped({ lines, s, units }: SwampedProps) {
       <figcaption className="border-(--hair) border-t px-3 py-2">
         <span className="label-type flex flex-wrap items-center justify-between gap-2 text-lg">
           {s.title}
-          {!s.level && <span className="bg-accent px-2 text-accent-content text-base">needs a hand</span>}
+          {!s.level && <span className="bg-accent px-2 text-accent-content text-base">fails</span>}
         </span>
         <span className={s.level ? "" : "text-loud"}>{s.sentence}</span>
         <span className="quiet block text-sm">

@@ -98,7 +98,7 @@ function LineRead({ line, units }: { line: Schemas["LineView"]; units: Units }) 
   if (line.bad)
     return (
       <li className="border-accent border-l-4 py-0.5 pl-2 text-sm">
-        <b className="text-loud">No piece:</b> {line.line} <span className="block">{line.doubts.join(" ")}</span>
+        <b className="text-loud">Not read:</b> {line.line} <span className="block">{line.doubts.join(" ")}</span>
       </li>
     );
   const about = [

@@ -5,8 +5,8 @@ import { api, type GearDetail, type Membership, type Schemas } from "../../api/c
 import { GEAR_FIELDS, GEAR_GROUPS } from "../../domain/gear.gen";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
+import { GearPick } from "../../parts/GearPick";
 import { Checks, Choice, Loose, NotANumber, readOne, SaveForm, written } from "../../ui/Form";
-import { GearPick } from "../find/GearPick";
 
 type Input = Schemas["GearInput"];
 type Field = {
@@ -24,7 +24,7 @@ type Values = Record<string, Value>;
 const FIELDS: readonly Field[] = GEAR_FIELDS;
 
 /** How many groups are open from the start: what matters to where it goes. */
-const OPEN = 2;
+const OPEN = 3;
 
 /** Everything that is said of a piece, from the table of its fields; what is empty is not known or does not apply. */
 export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDetail; onSaved?: () => void }) {
@@ -221,6 +221,7 @@ function sent(f: Field, value: Value, units: Units): unknown {
       .map((t) => t.trim())
       .filter(Boolean);
   if (!isNumber(f)) return typeof value === "string" ? value.trim() : value;
+  if (String(value).trim() === "" && !f.needed) return 0; // left out
   const n = readOne(unitOf(f, units), String(value));
   if (n === undefined) throw new NotANumber(`${f.label}: write a number.`);
   return f.kind === "count" ? Math.round(n) : n;

@@ -38,20 +38,6 @@ export default function GearPage({ me }: { me: Membership }) {
               </p>
             )}
           </div>
-          <nav aria-label="Gear pages" className="flex flex-wrap gap-2">
-            <Link className="plain-button flex items-center" to="/shed">
-              Shed
-            </Link>
-            <Link className="plain-button flex items-center" to="/weigh">
-              Weigh
-            </Link>
-            <Link className="plain-button flex items-center" to="/labels">
-              Labels
-            </Link>
-            <Link className="plain-button flex items-center" to="/gear/table">
-              Table in, out
-            </Link>
-          </nav>
         </div>
         {mayChange && <FastAdd me={me} />}
         <List me={me} units={units} tags={s?.tags ?? []} />
@@ -112,7 +98,7 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
     <section aria-label="The list" className="grid gap-3 border-(--hair) border-t pt-3">
       <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-[2fr_1.4fr_1fr_1fr_1fr_1fr]">
         <label className="col-span-2 grid content-start gap-0.5 lg:col-span-1">
-          <span className="text-sm leading-tight">Only what is called</span>
+          <span className="text-sm leading-tight">Filter by name</span>
           <input
             type="search"
             className="input min-h-11 w-full text-base"
@@ -151,12 +137,12 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
         />
       </div>
       {picked.length > 0 && <Many me={me} picked={picked} onDone={() => setPicked([])} />}
-      {list.isPending && <Waiting text="Counting the gear…" />}
+      {list.isPending && <Waiting text="Loading the gear…" />}
       {list.isError && <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />}
       {list.isSuccess && rows.length === 0 && (
         <p className="py-6 text-center">
           {q || Object.keys(filter).length > 0
-            ? "Nothing on the list is like that."
+            ? "No gear matches these filters."
             : "No gear yet. Write a first line above, or bring a table in."}
         </p>
       )}
@@ -304,10 +290,10 @@ function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDon
         Labels
       </Link>
       <button type="button" className="plain-button" disabled={busy} onClick={() => change.mutate({ remove: true })}>
-        Take off the list
+        Remove from the list
       </button>
       <button type="button" className="plain-button" onClick={onDone}>
-        Let go
+        Clear
       </button>
       {change.error && (
         <p role="alert" className="text-loud w-full">

@@ -44,7 +44,7 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
   });
   const ahead = (trips.data ?? []).filter((t) => !t.logged && !open.some((b) => b.trip_id === t.id));
   return (
-    <Part title="Spoken for">
+    <Part title="Promised to">
       {open.length === 0 && <p className="quiet">By nobody.</p>}
       <ul>
         {open.map((b) => (
@@ -97,8 +97,8 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
               })
             }
           >
-            <Choice label="It is" value={way} options={WORDS.loans} onChange={setWay} />
-            <Loose label="Whom" value={whom} onChange={setWhom} />
+            <Choice label="Lent or borrowed" value={way} options={WORDS.loans} onChange={setWay} />
+            <Loose label="Who" value={whom} onChange={setWhom} />
             <Loose label="Until" type="date" value={until} onChange={setUntil} />
           </SaveForm>
         </details>
@@ -136,7 +136,7 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
       .filter(Boolean)
       .join(" or ");
   return (
-    <Part title="Looked after">
+    <Part title="Service">
       <ul>
         {g.services.map((s) => (
           <li key={s.id} className="flex min-h-11 items-center justify-between gap-2">

@@ -5,10 +5,11 @@ import { ask, freshGear } from "../../api/ask";
 import { api, type GearDetail, type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import { MiniPlan } from "../../drawing/MiniPlan";
+import { MiniPlan } from "../../parts/MiniPlan";
 import { RemoveButton } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { ago, day } from "../../ui/time";
+import { useTitle } from "../../ui/useTitle";
 import { Contents } from "./Contents";
 import { GearForm } from "./GearForm";
 import { States } from "./GearPage";
@@ -19,7 +20,8 @@ import { History, Part, Pictures, Services, Spoken } from "./PieceAside";
 export default function PiecePage({ me }: { me: Membership }) {
   const { gear = "" } = useParams();
   const piece = useQuery(ask.gear(me.crew_id, gear));
-  if (piece.isPending) return <Waiting text="Looking for it…" />;
+  useTitle(piece.data?.name);
+  if (piece.isPending) return <Waiting text="Loading…" />;
   if (piece.isError) return <ErrorNote text={sayError(piece.error)} onRetry={() => piece.refetch()} />;
   return <Piece key={piece.data.id} me={me} g={piece.data} />;
 }
@@ -155,7 +157,7 @@ function Actions({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }
         Label
       </Link>
       <RemoveButton
-        text="Take off the list"
+        text="Remove from the list"
         name={g.name}
         remove={() =>
           api.delete("/api/crews/{crew}/gear/{gear}", { params: { path: { crew: me.crew_id, gear: g.id } } })

@@ -1,11 +1,11 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { Link, Navigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { ask, type GearFilter } from "../../api/ask";
 import { type Membership, sayError } from "../../api/client";
-import { MiniPlan } from "../../drawing/MiniPlan";
+import { MiniPlan } from "../../parts/MiniPlan";
 import { Page } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
-import { pathOf } from "../find/FindBox";
+import { useTitle } from "../../ui/useTitle";
 import { Contents } from "./Contents";
 
 /** A place aboard or ashore, as its label opens it on a phone. */
@@ -20,7 +20,8 @@ export default function PlacePage({ me }: { me: Membership }) {
   const name = shed
     ? here && `${here.site}, ${here.name}`
     : bench.data && `${bench.data.name}, ${bench.data.places.find((p) => p.id === place)?.name ?? "?"}`;
-  if (list.isPending || !name) return <Waiting text="Looking inside…" />;
+  useTitle(name || undefined);
+  if (list.isPending || !name) return <Waiting text="Loading what lies here…" />;
   if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
   return (
     <Page title={name}>
@@ -50,13 +51,4 @@ export default function PlacePage({ me }: { me: Membership }) {
       </div>
     </Page>
   );
-}
-
-/** Where a label's code leads. */
-export function AtPage({ me }: { me: Membership }) {
-  const { code = "" } = useParams();
-  const hit = useQuery(ask.label(me.crew_id, code));
-  if (hit.isPending) return <Waiting text="Reading the label…" />;
-  if (hit.isError) return <ErrorNote text={sayError(hit.error)} />;
-  return <Navigate replace to={pathOf(hit.data)} />;
 }

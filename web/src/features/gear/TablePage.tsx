@@ -60,7 +60,7 @@ export default function TablePage({ me }: { me: Membership }) {
   const mayChange = may(me, "change_gear");
   return (
     <Page
-      title="Table in, table out"
+      title="Import and export"
       intro="The list as CSV, which every spreadsheet opens. A row with an id changes that piece; one without is new."
     >
       <Part title="Out">
@@ -130,7 +130,7 @@ export default function TablePage({ me }: { me: Membership }) {
 function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: () => void }) {
   const rows = [...view.rows].sort((a, b) => Number(b.fate === "wrong") - Number(a.fate === "wrong"));
   return (
-    <section aria-label="What becomes of each row" className="grid gap-2">
+    <section aria-label="Result for each row" className="grid gap-2">
       <div className="flex flex-wrap items-center gap-4">
         <p className="text-lg">
           {view.rows.length} rows: {view.new} new, {view.change} change, {view.same} as they are,{" "}
@@ -142,10 +142,12 @@ function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: ()
           disabled={busy || view.wrong > 0 || view.new + view.change === 0}
           onClick={onBring}
         >
-          {busy ? "Bringing it in…" : "Bring all of it in"}
+          {busy ? "Importing…" : "Import all rows"}
         </button>
       </div>
-      {view.wrong > 0 && <p>Put the wrong rows right and choose the file again: all rows come in, or none.</p>}
+      {view.wrong > 0 && (
+        <p>Correct the rows marked wrong and choose the file again: either all rows are imported or none.</p>
+      )}
       <table className="w-full border-collapse text-left">
         <thead className="label-type quiet">
           <tr className="hairline-b">

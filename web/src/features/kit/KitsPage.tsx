@@ -7,10 +7,11 @@ import { api, type Kit, type Membership, Refusal, type Schemas, sayError } from 
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
+import { GearPick } from "../../parts/GearPick";
 import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
-import { GearPick } from "../find/GearPick";
+import { useTitle } from "../../ui/useTitle";
 
 type Line = Schemas["KitLine"];
 type Answer = Schemas["KitAnswer"];
@@ -30,7 +31,7 @@ function AllKits({ me }: { me: Membership }) {
   const trips = useQuery(ask.trips(me.crew_id));
   const [params] = useSearchParams();
   const trip = trips.data?.find((t) => t.id === params.get("trip"));
-  if (kits.isPending) return <Waiting text="Laying the kits out…" />;
+  if (kits.isPending) return <Waiting text="Loading the kits…" />;
   if (kits.isError) return <ErrorNote text={sayError(kits.error)} onRetry={() => kits.refetch()} />;
   return (
     <Page
@@ -38,7 +39,7 @@ function AllKits({ me }: { me: Membership }) {
       intro={
         trip
           ? `Choose a kit to promise to ${trip.name}, ${day(trip.starts_on)}.`
-          : "What a day asks for, and whether it is at hand: reckoned for two people, four rods and a day."
+          : "What a day asks for, and whether it is at hand: worked out for two people, four rods and a day."
       }
     >
       {may(me, "change_gear") && (
@@ -90,7 +91,8 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
   const number = (key: string, usual: number) => Number(params.get(key) ?? usual) || usual;
   const party = { persons: number("persons", 2), rods: number("rods", 4), days: number("days", 1) };
   const kit = useQuery(ask.kit(me.crew_id, id, trip ? { trip } : { boat: boat || undefined, ...party }));
-  if (kit.isPending) return <Waiting text="Holding the kit against the list…" />;
+  useTitle(kit.data?.name);
+  if (kit.isPending) return <Waiting text="Loading the kit…" />;
   if (kit.isError) return <ErrorNote text={sayError(kit.error)} onRetry={() => kit.refetch()} />;
   const k = kit.data;
   const units = unitsOf(me.units);
@@ -126,7 +128,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
         )}
       </div>
       <p className="text-2xl leading-tight">
-        {k.missing > 0 ? <b className="text-loud">{k.missing} missing.</b> : <b>All of it is at hand.</b>}{" "}
+        {k.missing > 0 ? <b className="text-loud">{k.missing} missing.</b> : <b>Everything is available.</b>}{" "}
         <span className="quiet text-lg">
           {k.persons} people, {k.rods} rods, {k.days} {k.days === 1 ? "day" : "days"}
           {k.boat ? `, ${k.boat}` : ""}; what goes weighs {units.mass(k.kg, 1)} {units.massUnit}.
@@ -211,7 +213,7 @@ function TakeAlong({ me, kit, trip }: { me: Membership; kit: Answer; trip: strin
       </button>
       {promise.data && (
         <p role="status">
-          {promise.data.refused.length === 0 ? "All of it goes along." : ""}
+          {promise.data.refused.length === 0 ? "Everything goes on the trip." : ""}
           {promise.data.refused.map((r) => (
             <b key={r} className="text-loud block">
               {r}
@@ -247,15 +249,14 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
   const path = { crew: me.crew_id };
   const save = async () => {
     const body = { name, sort, lines };
-    return kit
+    const saved = await (kit
       ? api.put("/api/crews/{crew}/kits/{kit}", {
           params: { path: { ...path, kit: kit.id } },
           body: { ...body, version: kit.version },
         })
-      : api.post("/api/crews/{crew}/kits", { params: { path }, body }).then((made) => {
-          freshGear(queries);
-          navigate(`/kits/${made.id}`);
-        });
+      : api.post("/api/crews/{crew}/kits", { params: { path }, body }));
+    freshGear(queries);
+    navigate(`/kits/${kit?.id ?? saved.id}`);
   };
   return (
     <SaveForm
@@ -265,7 +266,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
       extra={
         kit && (
           <RemoveButton
-            text="Take the kit away"
+            text="Remove the kit"
             name={kit.name}
             remove={() => api.delete("/api/crews/{crew}/kits/{kit}", { params: { path: { ...path, kit: kit.id } } })}
             onRemoved={() => {
@@ -331,7 +332,7 @@ function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange:
   const add = (c: Line["choices"][number]) => onChange([...line.choices, c]);
   return (
     <div className="col-span-2 grid content-start gap-1 lg:col-span-1">
-      <span className="text-sm leading-tight">Answered by, best first</span>
+      <span className="text-sm leading-tight">Gear that will do, best first</span>
       <div className="flex flex-wrap gap-1">
         {line.choices.map((c) => (
           <button

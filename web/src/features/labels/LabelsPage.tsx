@@ -34,7 +34,7 @@ export default function LabelsPage({ me }: { me: Membership }) {
       return URL.createObjectURL(blob);
     },
   });
-  if (!sheets.data) return <Waiting text="Laying out the sheets…" />;
+  if (!sheets.data) return <Waiting text="Loading the labels…" />;
   const n = pick.gear.length + pick.places.length + pick.sheds.length;
   const flip = (key: keyof Pick, id: string) => {
     print.reset();

@@ -21,7 +21,7 @@ type School = (typeof SCHOOLS)[number][0];
 type Weights = NonNullable<PlanInput["weights"]>;
 
 const SLIDERS: [keyof Weights, string, number][] = [
-  ["stay_s", "People know where it is", 30],
+  ["stay_s", "Few moves", 30],
   ["kit_s", "A kit in one place", 120],
   ["owner_s", "An owner's things in one place", 120],
   ["level_s", "Level", 300],
@@ -32,7 +32,7 @@ export default function PlanPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const schools = useQuery(ask.planSchools(me.crew_id));
-  if (bench.isPending || schools.isPending) return <Waiting text="Laying everything out on the quay…" />;
+  if (bench.isPending || schools.isPending) return <Waiting text="Loading the boat…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (schools.isError) return <ErrorNote text={sayError(schools.error)} onRetry={() => schools.refetch()} />;
   return <Planning key={boat} me={me} bench={bench.data} schools={schools.data} />;
@@ -79,7 +79,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
         </div>
         <div className="grid items-start gap-6 lg:grid-cols-[17rem_minmax(0,1fr)]">
           <form
-            aria-label="What the plan is to be good at"
+            aria-label="Priorities"
             className="grid gap-3"
             onSubmit={(e) => {
               e.preventDefault();
@@ -113,7 +113,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                 checked={quay}
                 onChange={(e) => setQuay(e.target.checked)}
               />
-              Take what is on the quay too
+              Include what is on the quay
             </label>
             <label className="flex min-h-11 cursor-pointer items-start gap-2 py-1 leading-tight">
               <input
@@ -123,7 +123,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                 onChange={(e) => setLeft(e.target.checked)}
               />
               <span>
-                She is left alone
+                Nothing moves
                 <br />
                 <span className="quiet text-sm">what is tagged lock goes under a lock</span>
               </span>
@@ -159,7 +159,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                 {pinned.length === 1 ? "1 thing stays" : `${pinned.length} things stay`} where{" "}
                 {pinned.length === 1 ? "it is" : "they are"}.{" "}
                 <button type="button" className="underline" onClick={() => setPinned([])}>
-                  Let all move
+                  Unpin all
                 </button>
               </p>
             )}
@@ -186,7 +186,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                           setKept(undefined);
                         }}
                       >
-                        Go back to that one
+                        Use the kept plan
                       </button>
                       <button type="button" className="min-h-11 underline" onClick={() => setKept(undefined)}>
                         Compare with how she lies now
@@ -275,7 +275,7 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
               <li key={l.gear_id}>{l.why}</li>
             ))}
           </ul>
-          {plan.clash.length > 0 && <p>These can't all be kept: {plan.clash.join("; ")}.</p>}
+          {plan.clash.length > 0 && <p>These rules clash: {plan.clash.join("; ")}.</p>}
         </div>
       )}
       <ol>
@@ -340,7 +340,7 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
           disabled={accept.isPending || running}
           onClick={() => accept.mutate()}
         >
-          {chosen.length === plan.moves.length ? "Take the plan over" : `Make ${chosen.length} of the moves`}
+          {chosen.length === plan.moves.length ? "Use this plan" : `Make ${chosen.length} of the moves`}
         </button>
       )}
     </section>

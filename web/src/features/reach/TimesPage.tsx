@@ -56,7 +56,7 @@ const PARTS: [string, ReturnType<typeof s>[]][] = [
 
 export default function TimesPage({ me }: { me: Membership }) {
   const times = useQuery(ask.times(me.crew_id));
-  if (times.isPending) return <Waiting text="Winding the watch…" />;
+  if (times.isPending) return <Waiting text="Loading the times…" />;
   if (times.isError) return <ErrorNote text={sayError(times.error)} onRetry={() => times.refetch()} />;
   return <Editor key={JSON.stringify(times.data.times)} me={me} times={times.data} />;
 }

@@ -19,7 +19,7 @@ export default function RoadPage({ me }: { me: Membership }) {
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const road = useQuery(ask.road(me.crew_id, boat));
   const [editing, setEditing] = useState(false);
-  if (bench.isPending || road.isPending) return <Waiting text="Backing the trailer…" />;
+  if (bench.isPending || road.isPending) return <Waiting text="Working out the road…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (road.isError) return <ErrorNote text={sayError(road.error)} onRetry={() => road.refetch()} />;
   const r = road.data;
@@ -50,7 +50,7 @@ export default function RoadPage({ me }: { me: Membership }) {
         ) : mayChange ? (
           <TrailerForm me={me} bench={bench.data} r={r} units={units} onSaved={() => setEditing(false)} />
         ) : (
-          <p className="quiet">No trailer was entered. A skipper or an owner mayChange enter one.</p>
+          <p className="quiet">No trailer was entered. A skipper or an owner may enter one.</p>
         )}
         <Things me={me} boat={bench.data.id} r={r} units={units} />
       </div>
@@ -76,7 +76,7 @@ function headline(r: Road, units: Units): string {
     Math.abs(r.move_m) > 0.005
       ? ` Shift her ${units.side(Math.abs(r.move_m))} ${units.sideUnit} ${r.move_m > 0 ? "forward" : "aft"} on the trailer, or move what is heavy.`
       : "";
-  if (r.met) return "Within every plate and the share you hold to.";
+  if (r.met) return "Within every plate and the crew's own limit.";
   const take = out.length > 0 ? ` Take to the car or van: ${out.map((t) => t.name).join(", ")}.` : "";
   return `Not right: ${bad.join(", ")}.${take}${move}`;
 }
@@ -96,7 +96,7 @@ function Loads({ r, units }: { r: Road; units: Units }) {
             <span className="label-type text-lg">{NAMES[q.key]}</span>
             <span className={`figure-type text-xl ${q.met ? "" : "text-loud"}`}>{text(q.key, q.value)}</span>
             <span className="col-span-2 text-sm sm:col-span-1">
-              {!q.met && <b className="text-loud">needs a hand · </b>}
+              {!q.met && <b className="text-loud">out of limits · </b>}
               {q.low !== undefined && q.low > 0 && `at least ${text(q.key, q.low)} · `}
               {q.high !== undefined && `at most ${text(q.key, q.high)} · `}
               <span className="quiet">{q.sentence}</span>
@@ -142,8 +142,8 @@ function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road;
   const mayChange = may(me, "move");
   const things = [...r.things].sort((a, b) => b.kg - a.kg);
   return (
-    <section aria-label="What rides where">
-      <h2 className="label-type text-2xl">What rides where</h2>
+    <section aria-label="Where each thing rides">
+      <h2 className="label-type text-2xl">Where each thing rides</h2>
       <p className="quiet">
         {units.mass(r.car_kg)} {units.massUnit} in the car, {units.mass(r.van_kg)} {units.massUnit} in the van. Heaviest
         first; at the ramp it all goes to its place.
@@ -192,7 +192,7 @@ function trailerFields(units: Units): NumberField[] {
   const m = lengthField(units);
   return [
     kg("kg", "Trailer, empty"),
-    m("cg_m", "Its own centre", "ahead of her transom's foot"),
+    m("cg_m", "Trailer's own centre", "ahead of her transom's foot"),
     m("axle_m", "Axle", "ahead of her transom's foot; the middle of two"),
     m("hitch_m", "Ball", "ahead of her transom's foot"),
     kg("rated_kg", "Plate: all together", "0 where not known"),
@@ -256,7 +256,7 @@ function TrailerForm({ me, bench, r, units, onSaved }: TrailerFormProps) {
       <p className="quiet">Read the plates; measure along the boat from the foot of her transom, as she sits on it.</p>
       <NumberFields fields={fields} values={values} onChange={setValues} />
       <div className="grid gap-4 sm:grid-cols-3">
-        <Choice label="Hitch load you hold to" value={school} options={SCHOOLS} onChange={setSchool} />
+        <Choice label="Hitch load limit of the crew" value={school} options={SCHOOLS} onChange={setSchool} />
         <label className="flex min-h-11 items-end gap-2 pb-2">
           <input type="checkbox" className="checkbox" checked={brakes} onChange={(e) => setBrakes(e.target.checked)} />
           it has brakes

@@ -37,7 +37,7 @@ export default function RodsPage({ me }: { me: Membership }) {
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const query = { bridge_m: at("bridge"), road_m: at("road"), keel_m: at("keel") };
   const rods = useQuery(ask.rods(me.crew_id, boat, query, bench.data?.state.last?.at));
-  if (bench.isPending || rods.isPending) return <Waiting text="Counting the rods…" />;
+  if (bench.isPending || rods.isPending) return <Waiting text="Loading the rods…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (rods.isError) return <ErrorNote text={sayError(rods.error)} onRetry={() => rods.refetch()} />;
   const { places, out, said } = rods.data;
@@ -64,7 +64,7 @@ export default function RodsPage({ me }: { me: Membership }) {
           <p>
             She has no bed, tubes or holders for rods yet.{" "}
             <Link className="underline" to={`/boats/${boat}/setup`}>
-              Say of a place how it takes rods
+              Set how a place holds rods
             </Link>
             : then they lie tip by butt, and this page says what is pulled first.
           </p>

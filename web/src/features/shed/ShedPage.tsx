@@ -15,11 +15,11 @@ export default function ShedPage({ me }: { me: Membership }) {
   const [open, setOpen] = useState<string>();
   const mayChange = may(me, "change_gear");
   const units = unitsOf(me.units);
-  if (shed.isPending) return <Waiting text="Opening the boathouse…" />;
+  if (shed.isPending) return <Waiting text="Loading the places ashore…" />;
   if (shed.isError) return <ErrorNote text={sayError(shed.error)} onRetry={() => shed.refetch()} />;
   const sites = [...new Set(shed.data.map((s) => s.site))];
   return (
-    <Page title="Shed" intro="Everything that stays ashore has a place too.">
+    <Page title="Ashore" intro="Everything that stays ashore has a place too.">
       {sites.length === 0 && <p>No places ashore yet: add the first shelf below.</p>}
       {sites.map((site) => (
         <Part key={site} title={site}>

@@ -36,7 +36,7 @@ export default function SheetPage({ me }: { me: Membership }) {
           alt={`${name}: plan, profile and section, to scale`}
           className="w-full border border-(--hair) bg-white"
         />
-        <p className="quiet no-print text-sm">A4, lying. Check the print with a ruler on the scale bar.</p>
+        <p className="quiet no-print text-sm">A4, landscape. Check the print with a ruler on the scale bar.</p>
       </div>
     </main>
   );

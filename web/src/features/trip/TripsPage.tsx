@@ -13,7 +13,7 @@ import { day } from "../../ui/time";
 export default function TripsPage({ me }: { me: Membership }) {
   const trips = useQuery(ask.trips(me.crew_id));
   const [open, setOpen] = useState<string>();
-  if (trips.isPending) return <Waiting text="Looking at the calendar…" />;
+  if (trips.isPending) return <Waiting text="Loading the trips…" />;
   if (trips.isError) return <ErrorNote text={sayError(trips.error)} onRetry={() => trips.refetch()} />;
   const ahead = trips.data.filter((t) => !t.logged);
   const past = trips.data.filter((t) => t.logged);
@@ -53,7 +53,7 @@ export default function TripsPage({ me }: { me: Membership }) {
         </Part>
       )}
       {past.length > 0 && (
-        <Part title="That were">
+        <Part title="Past trips">
           <ul>
             {past.map((t) => (
               <li key={t.id} className="hairline-b grid py-1 sm:grid-cols-[16rem_1fr]">
@@ -111,7 +111,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
                 </Link>
                 {may && (
                   <RemoveButton
-                    text="Not along"
+                    text="Left ashore"
                     name={g.name}
                     remove={() =>
                       api.delete("/api/crews/{crew}/trips/{trip}/gear/{gear}", {
@@ -131,7 +131,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
           {begun ? (
             <SaveForm
               name={`Log ${trip.name}`}
-              button="It is over: log it"
+              button="Log the trip"
               onSaved={done}
               save={() =>
                 api.post("/api/crews/{crew}/trips/{trip}/log", {
@@ -145,7 +145,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
           ) : (
             <div>
               <RemoveButton
-                text="Call it off"
+                text="Cancel the trip"
                 name={trip.name}
                 remove={() => api.delete("/api/crews/{crew}/trips/{trip}", { params: { path } })}
                 onRemoved={done}

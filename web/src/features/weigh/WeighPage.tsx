@@ -19,7 +19,7 @@ export default function WeighPage({ me }: { me: Membership }) {
   const crew = me.crew_id;
   const list = useQuery(ask.unweighed(crew, boat));
   if (!boat) return <ErrorNote text="Set up a boat first; then it is known what matters to her balance." />;
-  if (list.isPending) return <Waiting text="Working out what matters most…" />;
+  if (list.isPending) return <Waiting text="Loading what to weigh…" />;
   if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
   const units = unitsOf(me.units);
   const choose = (gear: string) => setParams({ boat, ...(gear ? { gear } : {}) }, { replace: true });
@@ -89,7 +89,7 @@ function moves(m: number, units: Units): string {
 /** A piece that was weighed before, weighed again. */
 function Other({ me, gear, units, onNext }: { me: Membership; gear: string; units: Units; onNext: () => void }) {
   const g = useQuery(ask.gear(me.crew_id, gear));
-  if (g.isPending) return <Waiting text="Looking for it…" />;
+  if (g.isPending) return <Waiting text="Loading…" />;
   if (g.isError) return <ErrorNote text={sayError(g.error)} />;
   const item = {
     gear_id: g.data.id,
@@ -198,7 +198,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
             {s?.still && s.kg !== undefined ? `${units.mass(s.kg, 2)} ${units.massUnit}` : "it when it hangs still"}
           </button>
           <form
-            aria-label="From another scale"
+            aria-label="Reading from another scale"
             className="flex items-end gap-2"
             onSubmit={(e) => {
               e.preventDefault();
@@ -244,7 +244,7 @@ function Reading({ s, units }: { s?: Scale; units: Units }) {
       </p>
       <p role="status" className={s.still ? "" : "quiet"}>
         {s.over
-          ? "More hangs on it than it can weigh."
+          ? "Over the scale's range."
           : s.still
             ? `still, ± ${units.mass(2 * s.sigma_kg, 2)} ${units.massUnit}`
             : "swinging…"}

@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { ErrorNote } from "./States";
+import { ErrorNote } from "../ui/States";
 
 /** A page that breaks says so and leaves the rooms standing. It begins afresh with each address. */
 export class Boundary extends Component<{ children: ReactNode }, { broken: boolean }> {

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask } from "../../api/ask";
-import type { Hit, Membership } from "../../api/client";
-import { useSettled } from "../../ui/useSettled";
+import { ask } from "../api/ask";
+import type { Hit, Membership } from "../api/client";
+import { useSettled } from "../ui/useSettled";
 
 type Props = {
   me: Membership;

@@ -3,26 +3,11 @@ import { Command } from "cmdk";
 import { ArrowUpRight, Search } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { ask } from "../../api/ask";
-import type { Hit, Membership } from "../../api/client";
-import { MiniPlan } from "../../drawing/MiniPlan";
-import { useSettled } from "../../ui/useSettled";
-
-/** Where a hit leads. */
-export function pathOf(hit: Hit): string {
-  switch (hit.kind) {
-    case "gear":
-      return `/gear/${hit.id}`;
-    case "place":
-      return `/places/${hit.boat_id}/${hit.id}`;
-    case "shed":
-      return `/shed/${hit.id}`;
-    case "boat":
-      return `/boats/${hit.id}`;
-    default:
-      return `/gear?owner=${hit.id}`;
-  }
-}
+import { ask } from "../api/ask";
+import type { Hit, Membership } from "../api/client";
+import { pathOf } from "../domain/paths";
+import { MiniPlan } from "../parts/MiniPlan";
+import { useSettled } from "../ui/useSettled";
 
 const SORTS = { gear: "", place: "place aboard", shed: "place ashore", person: "person", boat: "boat" };
 
@@ -65,7 +50,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
           <Command.Input
             value={text}
             onValueChange={setText}
-            placeholder="What are you looking for?"
+            placeholder="Search gear, places, people and boats"
             className="min-h-14 flex-1 bg-transparent text-xl outline-none!"
             maxLength={200}
           />
@@ -79,7 +64,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
             {hits.isSuccess && list.length === 0 && (
               <p className="px-4 py-3">Nothing is called “{asked}”, or nearly so. Try a place, an owner or a tag.</p>
             )}
-            {asked === "" && list.length > 0 && <p className="label-type quiet px-4 pt-3">Used last</p>}
+            {asked === "" && list.length > 0 && <p className="label-type quiet px-4 pt-3">Last used</p>}
             {list.map((h) => (
               <Command.Item
                 key={h.id}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../api/ask";
 import type { Schemas } from "../api/client";
-import { BoatFromAbove, fromAbove } from "./BoatFromAbove";
+import { BoatFromAbove, fromAbove } from "../drawing/BoatFromAbove";
 
 type Props = { crew: string; boat: string; place?: string; box?: Schemas["Laid"][] };
 

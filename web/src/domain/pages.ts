@@ -1,0 +1,30 @@
+import type { ComponentType } from "react";
+import type { Membership } from "../api/client";
+import type { Permission } from "./may";
+
+/** The four rooms of the program, in the order in which they stand. */
+export const ROOMS = [
+  ["trip", "Trip"],
+  ["boat", "Boat"],
+  ["gear", "Gear"],
+  ["crew", "Crew"],
+] as const;
+
+export type Room = (typeof ROOMS)[number][0];
+
+/** A page of a feature. */
+export type FeaturePage = {
+  /** Its address. */
+  path: string;
+  /** What its tab is called; a page that is called after what it shows sets its own. */
+  title?: string;
+  room: Room;
+  page: ComponentType<{ me: Membership }>;
+  /** Its place in the room's row, from the left; a page without one has no link there. */
+  order?: number;
+  /** What a member must be allowed for the link to be there. */
+  needs?: Permission;
+};
+
+/** What a feature's index.ts exports: that is all the shell knows of it. */
+export type Feature = readonly FeaturePage[];

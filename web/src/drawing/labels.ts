@@ -1,0 +1,236 @@
+import type { Pixel } from "./projection";
+
+// Names on a drawing that never collide, and never hide what they name.
+//
+// The method is the greedy one of Christensen, Marks and Shieber (An empirical
+// study of algorithms for point-feature label placement, 1995): each name has
+// candidate positions ranked by what they cost, and takes the cheapest that is
+// free; those with the least room choose first. A name that finds no room within
+// what it names stands beside it on a leader line, as on an engineering drawing.
+
+export type Box = { x: number; y: number; width: number; height: number };
+
+/** A name that wants a position. */
+export type Wanted = {
+  key: string;
+  text: string;
+  /** What it names. */
+  box: Box;
+  /** What lies within the box that the name must not hide. */
+  within?: Box[];
+  /** It may stand beside the box, on a leader line; otherwise it stands within or not at all. */
+  leader?: boolean;
+};
+
+/** Where a name stands: its block of lines, turned to read upward in a tall box. */
+export type Placed = Box & { key: string; lines: string[]; turned: boolean; leader?: [Pixel, Pixel] };
+
+/** What names keep clear of. */
+export type Sheet = {
+  bounds: Box;
+  /** Marks that nothing may cover, such as people. */
+  marks: Box[];
+  /** What a name beside its box may not cover, such as lockers. */
+  solids: Box[];
+  /** Lines that no name may stand on, such as the hull's. */
+  strokes: Pixel[][];
+  /** Size of the letters, pixels. */
+  size: number;
+};
+
+const GAP = 3; // pixels between a name and what it must not touch
+const STEP: Pixel = [8, 7]; // pixels between candidates beside the box
+const CROSSING = 60; // pixels of leader that a crossing of two leaders is worth
+const SECOND_LINE = 8; // pixels of leader that a second line is worth
+
+/** Gives each name the cheapest free position; names for which there is none are left out. */
+export function placeLabels(wanted: Wanted[], sheet: Sheet): Placed[] {
+  const placed: Placed[] = [];
+  const leaders = wanted.filter((w) => w.leader);
+  const others = wanted.filter((w) => !w.leader);
+  for (const w of [...bySize(leaders), ...bySize(others)]) {
+    const found = inside(w, sheet, placed) ?? (w.leader ? beside(w, sheet, placed) : undefined);
+    if (found) placed.push(found);
+  }
+  return placed;
+}
+
+/** Those with the least room first. */
+function bySize(wanted: Wanted[]): Wanted[] {
+  return [...wanted].sort((a, b) => a.box.width * a.box.height - b.box.width * b.box.height);
+}
+
+/** The first free corner, edge or middle of the box in which the whole name has room. */
+function inside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
+  const avoid = [...sheet.marks, ...placed, ...(w.within ?? [])];
+  const legs = placed.flatMap((p) => (p.leader ? [p.leader] : []));
+  for (const block of blocksOf(w.text, sheet.size, 3)) {
+    const spareX = w.box.width - block.width - 2 * GAP;
+    const spareY = w.box.height - block.height - 2 * GAP;
+    if (spareX < 0 || spareY < 0) continue;
+    for (const [fx, fy] of CORNERS) {
+      const at = { ...block, x: w.box.x + GAP + fx * spareX, y: w.box.y + GAP + fy * spareY };
+      if (!avoid.some((b) => meet(at, b, 1)) && !legs.some((l) => cuts(l, at))) return { ...at, key: w.key };
+    }
+  }
+}
+
+/** Shares of the spare room to the left and above: the upper left first, as one reads. */
+const CORNERS: Pixel[] = [
+  [0, 0],
+  [0.5, 0],
+  [1, 0],
+  [0, 0.5],
+  [0.5, 0.5],
+  [1, 0.5],
+  [0, 1],
+  [0.5, 1],
+  [1, 1],
+];
+
+/** The nearest free position beside the box, with a leader that crosses as little as can be. */
+function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
+  const avoid = [...sheet.marks, ...placed, ...sheet.solids, w.box];
+  const others = sheet.solids.filter((b) => b !== w.box && !same(b, w.box));
+  const legs = placed.flatMap((p) => (p.leader ? [p.leader] : []));
+  let best: Placed | undefined;
+  let least = Number.POSITIVE_INFINITY;
+  for (const block of blocksOf(w.text, sheet.size, 2).filter((b) => !b.turned)) {
+    const extra = (block.lines.length - 1) * SECOND_LINE;
+    for (const { at, leader, length } of candidates(block, w.box, sheet.bounds)) {
+      if (length + extra >= least) break; // they come in order of length
+      if (avoid.some((b) => meet(at, b, GAP)) || sheet.strokes.some((line) => onLine(line, at))) continue;
+      if (placed.some((p) => cuts(leader, p)) || sheet.marks.some((m) => cuts(leader, m))) continue;
+      if (legs.some((l) => cuts(l, at))) continue;
+      const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
+      const cost = length + extra + crossed + over(leader, others);
+      if (cost >= least) continue;
+      least = cost;
+      best = { ...at, key: w.key, leader };
+    }
+  }
+  return best;
+}
+
+type Candidate = { at: Block & Box; leader: [Pixel, Pixel]; length: number };
+
+function candidates(block: Block, box: Box, bounds: Box): Candidate[] {
+  const all: Candidate[] = [];
+  for (let y = bounds.y; y + block.height <= bounds.y + bounds.height; y += STEP[1]) {
+    for (let x = bounds.x; x + block.width <= bounds.x + bounds.width; x += STEP[0]) {
+      const at = { ...block, x, y };
+      const leader = leaderOf(at, box);
+      all.push({ at, leader, length: Math.hypot(leader[0][0] - leader[1][0], leader[0][1] - leader[1][1]) });
+    }
+  }
+  return all.sort((a, b) => a.length - b.length);
+}
+
+/** From the name's edge to a point a little within what it names. */
+function leaderOf(at: Box, box: Box): [Pixel, Pixel] {
+  const inset = Math.min(5, box.width / 2, box.height / 2);
+  const to: Pixel = [
+    clamp(at.x + at.width / 2, box.x + inset, box.x + box.width - inset),
+    clamp(at.y + at.height / 2, box.y + inset, box.y + box.height - inset),
+  ];
+  const from: Pixel = [clamp(to[0], at.x, at.x + at.width), clamp(to[1], at.y, at.y + at.height)];
+  return [from, to];
+}
+
+function clamp(v: number, least: number, most: number): number {
+  return Math.min(Math.max(v, least), most);
+}
+
+type Block = { lines: string[]; width: number; height: number; turned: boolean };
+
+/** The ways to write a name: in one line, in more, and in one turned to read upward. */
+function blocksOf(text: string, size: number, most: number): Block[] {
+  const blocks: Block[] = [];
+  for (let n = 1; n <= most; n++) {
+    const lines = inLines(text, n);
+    if (lines.length === n)
+      blocks.push({ lines, width: Math.max(...lines.map((l) => widthOf(l, size))), height: n * size, turned: false });
+  }
+  blocks.push({ lines: [text], width: size, height: widthOf(text, size), turned: true });
+  return blocks;
+}
+
+/** A name in n lines that are as even as its spaces allow. */
+function inLines(text: string, n: number): string[] {
+  const words = text.split(" ");
+  if (n === 1 || words.length < n) return [text];
+  const lines: string[] = [];
+  let rest = words;
+  for (let left = n; left > 1; left--) {
+    const share = rest.join(" ").length / left;
+    let take = 1;
+    while (take < rest.length - left + 1 && rest.slice(0, take + 1).join(" ").length <= share + 2) take++;
+    lines.push(rest.slice(0, take).join(" "));
+    rest = rest.slice(take);
+  }
+  return [...lines, rest.join(" ")];
+}
+
+let pen: CanvasRenderingContext2D | null | undefined;
+
+/** The breadth of a line in the label face, as the browser will draw it. */
+function widthOf(text: string, size: number): number {
+  pen ??= document.createElement("canvas").getContext("2d");
+  if (!pen) return text.length * size * 0.5;
+  pen.font = `600 ${size}px "Barlow Condensed", "Arial Narrow", sans-serif`;
+  return pen.measureText(text).width + 1;
+}
+
+function same(a: Box, b: Box): boolean {
+  return a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+}
+
+function meet(a: Box, b: Box, gap: number): boolean {
+  return (
+    a.x < b.x + b.width + gap && b.x < a.x + a.width + gap && a.y < b.y + b.height + gap && b.y < a.y + a.height + gap
+  );
+}
+
+/** Pixels of a leader that run over what it does not name. */
+function over([a, b]: [Pixel, Pixel], boxes: Box[]): number {
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const steps = Math.ceil(length / 4);
+  let hidden = 0;
+  for (let i = 0; i < steps; i++) {
+    const [x, y] = [a[0] + ((b[0] - a[0]) * i) / steps, a[1] + ((b[1] - a[1]) * i) / steps];
+    if (boxes.some((q) => x > q.x && x < q.x + q.width && y > q.y && y < q.y + q.height)) hidden += 4;
+  }
+  return hidden;
+}
+
+function onLine(line: Pixel[], box: Box): boolean {
+  return line.some((q, i) => i > 0 && cuts([line[i - 1] as Pixel, q], grown(box, 2)));
+}
+
+function grown(b: Box, by: number): Box {
+  return { x: b.x - by, y: b.y - by, width: b.width + 2 * by, height: b.height + 2 * by };
+}
+
+/** Whether a line runs through a box (Liang and Barsky's clipping). */
+function cuts([a, b]: [Pixel, Pixel], box: Box): boolean {
+  let [enter, leave] = [0, 1];
+  const d = [b[0] - a[0], b[1] - a[1]] as const;
+  const sides = [
+    [-d[0], a[0] - box.x],
+    [d[0], box.x + box.width - a[0]],
+    [-d[1], a[1] - box.y],
+    [d[1], box.y + box.height - a[1]],
+  ] as const;
+  for (const [slope, room] of sides) {
+    if (slope === 0) {
+      if (room < 0) return false;
+    } else if (slope < 0) enter = Math.max(enter, room / slope);
+    else leave = Math.min(leave, room / slope);
+  }
+  return enter < leave;
+}
+
+function cross([a, b]: [Pixel, Pixel], [c, d]: [Pixel, Pixel]): boolean {
+  const turn = (p: Pixel, q: Pixel, r: Pixel) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
+  return turn(a, b, c) * turn(a, b, d) < 0 && turn(c, d, a) * turn(c, d, b) < 0;
+}

@@ -1,0 +1,12 @@
+import type { Feature } from "../../domain/pages";
+import { BenchPage } from "./BenchPage";
+
+export const feature: Feature = [
+  {
+    path: "/boats/:boat",
+    title: "Stow",
+    room: "boat",
+    order: 10,
+    page: BenchPage,
+  },
+];
