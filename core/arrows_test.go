@@ -34,7 +34,7 @@ var engines = []string{
 
 // wings of app in order: each may import those before it, and app.go all of them.
 var wings = []string{
-	"app/refuse", "app/aboard", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear", "app/shed", "app/trips",
+	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear", "app/shed", "app/trips",
 	"app/due", "app/kits", "app/stowing", "app/floating", "app/weighing",
 }
 

@@ -53,7 +53,7 @@ func (s *Laden) What(e model.Event) string {
 		}
 		switch e.Became.Kind {
 		case "shed":
-			to = "the shed"
+			to = "ashore"
 		case "lent":
 			to = "lent"
 		case "person":

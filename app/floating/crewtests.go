@@ -38,10 +38,10 @@ func (s laden) crewTests(l aboard.Ledger) []TestView {
 	}
 	limit := offsetLimit(s.Craft.Hull.Length())
 	tests := []TestView{
-		s.Test(base, "port", "All to the port side", s.toSide(crew, 1), limit),
-		s.Test(base, "starboard", "All to the starboard side", s.toSide(crew, -1), limit),
-		s.Test(base, "bow", "All on the bow", s.toEnd(crew, true), limit),
-		s.Test(base, "aft", "All walk aft", s.toEnd(crew, false), limit),
+		s.test(base, "port", "All to the port side", s.toSide(crew, 1), limit),
+		s.test(base, "starboard", "All to the starboard side", s.toSide(crew, -1), limit),
+		s.test(base, "bow", "All on the bow", s.toEnd(crew, true), limit),
+		s.test(base, "aft", "All walk aft", s.toEnd(crew, false), limit),
 	}
 	return append(tests, s.overboard(base, crew, limit))
 }
@@ -59,8 +59,8 @@ func (s laden) standIns() []aboard.Person {
 	return list
 }
 
-// Test floats the boat with people's bodies where they are put.
-func (s laden) Test(base float.Load, key, title string, people []float.Mass, limitDeg float64) TestView {
+// test floats the boat with people's bodies where they are put.
+func (s laden) test(base float.Load, key, title string, people []float.Mass, limitDeg float64) TestView {
 	l := base
 	l.Masses = append(slices.Clone(base.Masses), people...)
 	r := s.Craft.Float.Solve(l, nil)
@@ -77,7 +77,7 @@ func (s laden) Test(base float.Load, key, title string, people []float.Mass, lim
 	v.Met = r.Status == float.Afloat && math.Abs(f.HeelDeg) <= limitDeg
 	switch {
 	case math.Abs(f.HeelDeg) > overDeg:
-		v.Sentence = "She goes over."
+		v.Sentence = "She capsizes."
 	case r.Status == float.Swamped:
 		v.Sentence = fmt.Sprintf("Water comes in at the %s: it lies %s under.", f.Lowest.Name, s.Small(-f.Lowest.M))
 	case r.Status == float.Unstable:
@@ -171,7 +171,7 @@ func (s laden) overboard(base float.Load, crew []aboard.Person, limit float64) T
 			people = append(people, marked(p, at))
 		}
 		name := map[float64]string{1: "port", -1: "starboard"}[side]
-		t := s.Test(base, "overboard", fmt.Sprintf("%s, hauled in over the %s side", order[0].Member.Name, name), people, limit)
+		t := s.test(base, "overboard", fmt.Sprintf("%s, hauled in over the %s side", order[0].Member.Name, name), people, limit)
 		if i == 0 || worst.Attitude != nil && (t.Attitude == nil || t.Attitude.Lowest.M < worst.Attitude.Lowest.M) {
 			worst = t
 		}
