@@ -52,7 +52,8 @@ func newSite(t *testing.T, demoMode bool) *site {
 	s.crew, err = demo.Load(ctx, s.app)
 	require.NoError(t, err)
 	log := slog.New(LogHandler{Handler: slog.NewJSONHandler(s.log, nil)})
-	config := Config{Web: fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("1")}}, Log: log}
+	config := Config{Web: fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("1")}},
+		Log: log}
 	if demoMode {
 		config.Demo = &Demo{Crew: s.crew}
 	}
@@ -164,7 +165,10 @@ func TestEveryPathParameterIsRead(t *testing.T) {
 	for path, methods := range operations(t) {
 		for method, op := range methods {
 			for _, m := range inPath.FindAllStringSubmatch(path, -1) {
-				assert.True(t, slices.ContainsFunc(op.Parameters, func(p map[string]any) bool { return p["name"] == m[1] && p["in"] == "path" }),
+				assert.True(t, slices.ContainsFunc(op.Parameters, func(p map[string]any) bool {
+					return p["name"] == m[1] &&
+						p["in"] == "path"
+				}),
 					"%s %s does not read %s", method, path, m[1])
 			}
 		}
@@ -176,7 +180,8 @@ func TestEveryPathParameterIsRead(t *testing.T) {
 // the id, any other that it may not.
 func TestEveryOperationIsAuthorisedByCrewAndRole(t *testing.T) {
 	s := newSite(t, true)
-	visitors := map[kernel.Role]*visitor{kernel.Owner: s.as("Ilse"), kernel.Skipper: s.as("Oskar"), kernel.Hand: s.as("Sune"), kernel.Guest: s.as("Tove")}
+	visitors := map[kernel.Role]*visitor{kernel.Owner: s.as("Ilse"), kernel.Skipper: s.as("Oskar"),
+		kernel.Hand: s.as("Sune"), kernel.Guest: s.as("Tove")}
 	stranger := s.visitor()
 	other, otherOwner, err := s.app.Crew.Found(context.Background(), "Another crew", "Una", "una", "a long password")
 	require.NoError(t, err)
@@ -227,12 +232,17 @@ func legal(operation string, body map[string]any) any {
 		return nil
 	}
 	member := map[string]any{"name": "X", "mark": "X", "kg": 80, "mass_known": "guess", "version": 99}
-	gear := map[string]any{"name": "X", "size_m": []float64{.1, .1, .1}, "kg": 1, "mass_known": "guess", "count": 1, "needs_dry": false, "turn": "any"}
-	place := map[string]any{"name": "X", "corner_m": []float64{0, 0, 0}, "size_m": []float64{.1, .1, .1}, "opening_m": []float64{0, 0}, "dryness": "dry", "max_kg": 0}
-	shed := map[string]any{"site": "X", "name": store.NewID().String(), "size_m": []float64{0, 0, 0}, "dryness": "dry", "max_kg": 0, "locks": false}
+	gear := map[string]any{"name": "X", "size_m": []float64{.1, .1, .1}, "kg": 1, "mass_known": "guess", "count": 1,
+		"needs_dry": false, "turn": "any"}
+	place := map[string]any{"name": "X", "corner_m": []float64{0, 0, 0}, "size_m": []float64{.1, .1, .1},
+		"opening_m": []float64{0, 0}, "dryness": "dry", "max_kg": 0}
+	shed := map[string]any{"site": "X", "name": store.NewID().String(), "size_m": []float64{0, 0, 0}, "dryness": "dry",
+		"max_kg": 0, "locks": false}
 	kit := map[string]any{"name": store.NewID().String(), "sort": "use",
-		"lines": []any{map[string]any{"what": "X", "amount": 1, "per": "boat", "nice": false, "choices": []any{map[string]any{"tag": "x"}}}}}
-	trip := map[string]any{"name": "X", "starts_on": "2027-01-01", "ends_on": "2027-01-02", "persons": 2, "rods": 4, "hours": 3}
+		"lines": []any{map[string]any{"what": "X", "amount": 1, "per": "boat", "nice": false,
+			"choices": []any{map[string]any{"tag": "x"}}}}}
+	trip := map[string]any{"name": "X", "starts_on": "2027-01-01", "ends_on": "2027-01-02", "persons": 2, "rods": 4,
+		"hours": 3}
 	boat := map[string]any{}
 	text, _ := json.Marshal(demo.Dunlin())
 	_ = json.Unmarshal(text, &boat)
@@ -265,7 +275,8 @@ func legal(operation string, body map[string]any) any {
 	case "preview-hull":
 		return map[string]any{"hull": boat["hull"], "water_density_kg_m3": 1025}
 	case "read-offsets":
-		return map[string]any{"csv": "station,x_m,y_m,z_m\n1,0,0,0\n1,0,1,0.5\n2,4,0,0\n2,4,1,0.5\n", "water_density_kg_m3": 1025}
+		return map[string]any{"csv": "station,x_m,y_m,z_m\n1,0,0,0\n1,0,1,0.5\n2,4,0,0\n2,4,1,0.5\n",
+			"water_density_kg_m3": 1025}
 	case "try-check", "keep-check":
 		return map[string]any{"float": map[string]any{"readings": []any{}, "step_m": 0.005, "ripple_m": 0}}
 	case "accept-check":
@@ -339,9 +350,11 @@ func TestAMoveOverHTTPIsKeptAndRepeatable(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	path, b := v.bench()
-	place := b.Places[slices.IndexFunc(b.Places, func(p stowing.PlaceView) bool { return p.Name == "console front seat" })].ID
+	place := b.Places[slices.IndexFunc(b.Places,
+		func(p stowing.PlaceView) bool { return p.Name == "console front seat" })].ID
 	gear := b.Gear[slices.IndexFunc(b.Gear, func(g gear.GearView) bool { return g.Name == "cooler 40 L, iced" })].ID
-	version := b.State.Stowage[slices.IndexFunc(b.State.Stowage, func(x aboard.Stowed) bool { return x.GearID == gear })].Version
+	version := b.State.Stowage[slices.IndexFunc(b.State.Stowage,
+		func(x aboard.Stowed) bool { return x.GearID == gear })].Version
 	move := map[string]any{"gear_id": gear, "place_id": place, "version": version}
 	key := store.NewID().String()
 	resp, first := v.send("POST", path+"/moves", move, "Idempotency-Key", key)
@@ -365,7 +378,8 @@ func TestRefusalsArePlainSentences(t *testing.T) {
 	path, b := v.bench()
 	i := slices.IndexFunc(b.Places, func(p stowing.PlaceView) bool { return p.Name == "glove box" })
 	g := slices.IndexFunc(b.Gear, func(g gear.GearView) bool { return g.Name == "cooler 25 L" })
-	resp, text := v.send("POST", path+"/moves", map[string]any{"gear_id": b.Gear[g].ID, "place_id": b.Places[i].ID, "version": 0})
+	resp, text := v.send("POST", path+"/moves", map[string]any{"gear_id": b.Gear[g].ID, "place_id": b.Places[i].ID,
+		"version": 0})
 	assert.Equal(t, 422, resp.StatusCode)
 	assert.Contains(t, problemOf(t, text).Detail, "cooler 25 L is 44 x 32 x 34 cm; glove box is")
 	for body, status := range map[string]int{
@@ -449,7 +463,8 @@ func TestRequestsFromAnotherSiteAreRefused(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Ilse")
 	path, _ := v.bench()
-	for _, headers := range [][]string{{"Sec-Fetch-Site", "cross-site"}, {"Sec-Fetch-Site", "", "Origin", "https://elsewhere.example"}} {
+	for _, headers := range [][]string{{"Sec-Fetch-Site", "cross-site"}, {"Sec-Fetch-Site", "", "Origin",
+		"https://elsewhere.example"}} {
 		resp, text := v.send("POST", path+"/undo", nil, headers...)
 		assert.Equal(t, 403, resp.StatusCode)
 		assert.Contains(t, problemOf(t, text).Detail, "another site")
@@ -461,7 +476,8 @@ func TestRequestsFromAnotherSiteAreRefused(t *testing.T) {
 func TestHealthLogAndMetrics(t *testing.T) {
 	s := newSite(t, true)
 	v := s.visitor()
-	for path, status := range map[string]int{"/healthz": 200, "/readyz": 200, "/metrics": 200, "/api/nothing": 404, "/boats/x": 200, "/assets/a.js": 200} {
+	for path, status := range map[string]int{"/healthz": 200, "/readyz": 200, "/metrics": 200, "/api/nothing": 404,
+		"/boats/x": 200, "/assets/a.js": 200} {
 		resp, _ := v.send("GET", path, nil)
 		assert.Equal(t, status, resp.StatusCode, path)
 		assert.NotEmpty(t, resp.Header.Get("X-Request-Id"))
@@ -483,15 +499,18 @@ func TestAnInvitationLeadsToALogin(t *testing.T) {
 	s := newSite(t, true)
 	owner := s.as("Ilse")
 	resp, text := owner.send("POST", "/api/crews/"+s.crew.String()+"/invitations",
-		map[string]any{"name": "Nils", "mark": "N", "kg": 82, "mass_known": "guess", "role": "hand"}, "Idempotency-Key", store.NewID().String())
+		map[string]any{"name": "Nils", "mark": "N", "kg": 82, "mass_known": "guess", "role": "hand"}, "Idempotency-Key",
+		store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
 	var link crew.Link
 	require.NoError(t, json.Unmarshal(text, &link))
 	nils := s.visitor()
-	resp, text = nils.send("POST", "/api/link", map[string]string{"login": "ilse", "password": "long enough it is"}, "X-Link-Token", link.Token)
+	resp, text = nils.send("POST", "/api/link", map[string]string{"login": "ilse", "password": "long enough it is"},
+		"X-Link-Token", link.Token)
 	assert.Equal(t, 422, resp.StatusCode, "a login that is taken")
 	assert.Contains(t, string(text), "is taken")
-	resp, _ = nils.send("POST", "/api/link", map[string]string{"login": "nils", "password": "long enough it is"}, "X-Link-Token", link.Token)
+	resp, _ = nils.send("POST", "/api/link", map[string]string{"login": "nils", "password": "long enough it is"},
+		"X-Link-Token", link.Token)
 	require.Equal(t, 204, resp.StatusCode)
 	_, b := nils.bench()
 	assert.Equal(t, "Dunlin", b.Name)

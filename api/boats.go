@@ -69,14 +69,16 @@ func (s *Server) registerPlaces() {
 		}) (uuid.UUID, error) {
 			return s.app.Fleet.SavePlace(ctx, actor, in.Key, in.Boat, in.Place, in.Body.Version, in.Body.PlaceInput)
 		})
-	create(s, kernel.ChangeBoat, op("mirror-place", "/api/crews/{crew}/boats/{boat}/places/{place}/mirror", "Copy a place, with what stands in it, to the other side"),
+	create(s, kernel.ChangeBoat, op("mirror-place", "/api/crews/{crew}/boats/{boat}/places/{place}/mirror",
+		"Copy a place, with what stands in it, to the other side"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			PlacePath
 			Idempotent
 		}) (uuid.UUID, error) {
 			return s.app.Fleet.MirrorPlace(ctx, actor, in.Key, in.Boat, in.Place)
 		})
-	doing(s, kernel.ChangeBoat, op("lay-out", "/api/crews/{crew}/boats/{boat}/layout", "Make the places and posts of a usual layout"),
+	doing(s, kernel.ChangeBoat, op("lay-out", "/api/crews/{crew}/boats/{boat}/layout",
+		"Make the places and posts of a usual layout"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
@@ -86,7 +88,8 @@ func (s *Server) registerPlaces() {
 		}) error {
 			return s.app.Fleet.LayOut(ctx, actor, in.Key, in.Boat, in.Body.Layout)
 		})
-	remove(s, kernel.ChangeBoat, op("remove-place", "/api/crews/{crew}/boats/{boat}/places/{place}", "Remove an empty place"),
+	remove(s, kernel.ChangeBoat, op("remove-place", "/api/crews/{crew}/boats/{boat}/places/{place}",
+		"Remove an empty place"),
 		func(ctx context.Context, actor kernel.Actor, in *PlacePath) error {
 			return s.app.Fleet.RemovePlace(ctx, actor, in.Boat, in.Place)
 		})
@@ -98,7 +101,8 @@ func (s *Server) registerPlaces() {
 		}) (uuid.UUID, error) {
 			return s.app.Fleet.AddPost(ctx, actor, in.Key, in.Boat, in.Body)
 		})
-	remove(s, kernel.ChangeBoat, op("remove-post", "/api/crews/{crew}/boats/{boat}/posts/{post}", "Remove a post that nobody is at"),
+	remove(s, kernel.ChangeBoat, op("remove-post", "/api/crews/{crew}/boats/{boat}/posts/{post}",
+		"Remove a post that nobody is at"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Post uuid.UUID `path:"post" format:"uuid"`

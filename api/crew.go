@@ -51,7 +51,8 @@ func (s *Server) registerCrew() {
 		}) (crew.Link, error) {
 			return s.app.Crew.Invite(ctx, actor, in.Key, in.Body.MemberInput, in.Body.Role)
 		})
-	ask(s, kernel.Invite, op("make-reset-link", "/api/crews/{crew}/members/{member}/reset-link", "Make a password-reset link"),
+	ask(s, kernel.Invite, op("make-reset-link", "/api/crews/{crew}/members/{member}/reset-link",
+		"Make a password-reset link"),
 		func(ctx context.Context, actor kernel.Actor, in *MemberPath) (crew.Link, error) {
 			return s.app.Crew.ResetLink(ctx, actor, in.Member)
 		})

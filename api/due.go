@@ -35,12 +35,14 @@ func (s *Server) registerDue() {
 			text, err := s.app.Due.CalendarFile(ctx, actor)
 			return file(calendarKind, "due.ics", text, err)
 		})
-	ask(s, kernel.OwnSettings, op("make-calendar", crewPath+"calendar", "Make the secret address of one's own calendar; an older one ends"),
+	ask(s, kernel.OwnSettings, op("make-calendar", crewPath+"calendar",
+		"Make the secret address of one's own calendar; an older one ends"),
 		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (Feed, error) {
 			token, err := s.app.Due.MakeCalendar(ctx, actor)
 			return Feed{Path: "/api/calendars/" + token + "/due.ics"}, err
 		})
-	open(s, huma.Operation{OperationID: "read-calendar", Method: http.MethodGet, Path: "/api/calendars/{token}/due.ics", Summary: "The calendar at a secret address", Responses: fileAnswer("text/calendar")},
+	open(s, huma.Operation{OperationID: "read-calendar", Method: http.MethodGet, Path: "/api/calendars/{token}/due.ics",
+		Summary: "The calendar at a secret address", Responses: fileAnswer("text/calendar")},
 		func(ctx context.Context, in *struct {
 			Token string `path:"token" minLength:"43" maxLength:"43"`
 		}) (*File, error) {
@@ -55,7 +57,8 @@ func (s *Server) registerDue() {
 		}) (uuid.UUID, error) {
 			return s.app.Due.AddService(ctx, actor, in.Key, in.Gear, in.Body)
 		})
-	doing(s, kernel.ChangeGear, op("done-service", gearPath+"/services/{service}/done", "Note that a service was done today"),
+	doing(s, kernel.ChangeGear, op("done-service", gearPath+"/services/{service}/done",
+		"Note that a service was done today"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			ServicePath
 			Idempotent

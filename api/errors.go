@@ -22,8 +22,10 @@ type Problem struct {
 }
 
 var statusOf = map[refuse.Kind]int{
-	refuse.Invalid: http.StatusUnprocessableEntity, refuse.NotFound: http.StatusNotFound, refuse.Forbidden: http.StatusForbidden,
-	refuse.Conflict: http.StatusConflict, refuse.Refused: http.StatusUnprocessableEntity, refuse.TooMany: http.StatusTooManyRequests,
+	refuse.Invalid: http.StatusUnprocessableEntity, refuse.NotFound: http.StatusNotFound,
+	refuse.Forbidden: http.StatusForbidden,
+	refuse.Conflict:  http.StatusConflict, refuse.Refused: http.StatusUnprocessableEntity,
+	refuse.TooMany:   http.StatusTooManyRequests,
 	refuse.SignedOut: http.StatusUnauthorized,
 }
 
@@ -40,9 +42,11 @@ func problem(ctx context.Context, err error) error {
 		}
 		slog.ErrorContext(ctx, "request failed", "error", err)
 		if errors.Is(err, context.DeadlineExceeded) || errors.Is(ctx.Err(), context.DeadlineExceeded) {
-			return newProblem(http.StatusServiceUnavailable, "The server was too busy to answer in time; nothing was changed. Try again in a moment.")
+			return newProblem(http.StatusServiceUnavailable,
+				"The server was too busy to answer in time; nothing was changed. Try again in a moment.")
 		}
-		return newProblem(http.StatusInternalServerError, "Something broke on our side; nothing was changed. Try again, and tell who runs this server if it stays so.")
+		return newProblem(http.StatusInternalServerError,
+			"Something broke on our side; nothing was changed. Try again, and tell who runs this server if it stays so.")
 	}
 	p := newProblem(statusOf[refusal.Kind], refusal.Sentence)
 	for _, f := range refusal.Faults {

@@ -53,9 +53,11 @@ func TestAPictureGoesUpAndComesDownSmaller(t *testing.T) {
 	var raw bytes.Buffer
 	require.NoError(t, png.Encode(&raw, image.NewGray(image.Rect(0, 0, 1700, 850))))
 	key := store.NewID().String()
-	resp, text := hand.send("POST", path+"/photos", raw.String(), "Content-Type", "application/octet-stream", "Idempotency-Key", key)
+	resp, text := hand.send("POST", path+"/photos", raw.String(), "Content-Type", "application/octet-stream",
+		"Idempotency-Key", key)
 	id := madeID(t, resp.StatusCode, text)
-	resp, text = hand.send("POST", path+"/photos", raw.String(), "Content-Type", "application/octet-stream", "Idempotency-Key", key)
+	resp, text = hand.send("POST", path+"/photos", raw.String(), "Content-Type", "application/octet-stream",
+		"Idempotency-Key", key)
 	assert.Equal(t, id, madeID(t, resp.StatusCode, text), "sent twice, kept once")
 	var list []fleet.PhotoView
 	guest.get(path+"/photos", &list)
@@ -72,7 +74,8 @@ func TestAPictureGoesUpAndComesDownSmaller(t *testing.T) {
 	assert.Equal(t, 403, resp.StatusCode)
 	resp, _ = skipper.send("DELETE", path+"/photos/"+id, nil)
 	assert.Equal(t, 204, resp.StatusCode)
-	resp, _ = hand.send("POST", path+"/photos", strings.Repeat("x", fleet.MaxPhotoBytes+1), "Content-Type", "application/octet-stream")
+	resp, _ = hand.send("POST", path+"/photos", strings.Repeat("x", fleet.MaxPhotoBytes+1), "Content-Type",
+		"application/octet-stream")
 	assert.Equal(t, 413, resp.StatusCode)
 }
 
@@ -92,10 +95,13 @@ func TestMeasuresArePreviewedAndWrongOnesAreNamed(t *testing.T) {
 		assert.Empty(t, p.Faults, f.Name)
 		assert.NotNil(t, p.Lines)
 	}
-	resp, text := v.send("POST", crew+"/hull-preview", map[string]any{"hull": map[string]any{"form": "vee", "measures": map[string]any{"length_m": 5}}, "water_density_kg_m3": 999})
+	resp, text := v.send("POST", crew+"/hull-preview",
+		map[string]any{"hull": map[string]any{"form": "vee", "measures": map[string]any{"length_m": 5}},
+			"water_density_kg_m3": 999})
 	require.Equal(t, 200, resp.StatusCode)
 	assert.Contains(t, string(text), "Beam at the sheer is missing")
-	resp, text = v.send("POST", crew+"/offsets", map[string]any{"csv": "station,x_m,y_m,z_m\n1,0,0,zero\n", "water_density_kg_m3": 999})
+	resp, text = v.send("POST", crew+"/offsets", map[string]any{"csv": "station,x_m,y_m,z_m\n1,0,0,zero\n",
+		"water_density_kg_m3": 999})
 	assert.Equal(t, 422, resp.StatusCode)
 	p := problemOf(t, text)
 	assert.Equal(t, "line 2", p.Errors[0].Location)

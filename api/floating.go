@@ -14,7 +14,8 @@ const boatPath = "/api/crews/{crew}/boats/{boat}/"
 
 // registerFloating adds how a boat floats: the report, and the checks of it.
 func (s *Server) registerFloating() {
-	read(s, kernel.See, op("get-float", boatPath+"float", "Stability, crew tests, wind, swamped flotation and capacity, as she is laden"),
+	read(s, kernel.See, op("get-float", boatPath+"float",
+		"Stability, crew tests, wind, swamped flotation and capacity, as she is laden"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Wind  float64 `query:"wind_m_s" minimum:"0" maximum:"60"`
@@ -22,7 +23,8 @@ func (s *Server) registerFloating() {
 		}) (floating.FloatReport, error) {
 			return s.app.Floating.Float(ctx, actor, in.Boat, floating.WhatIf{WindMS: in.Wind, BilgeLitres: in.Bilge})
 		})
-	read(s, kernel.See, op("get-checks", boatPath+"checks", "Float checks and inclining checks that were kept, and where to hold the tape"),
+	read(s, kernel.See, op("get-checks", boatPath+"checks",
+		"Float checks and inclining checks that were kept, and where to hold the tape"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (floating.Surveys, error) {
 			return s.app.Floating.Surveys(ctx, actor, in.Boat)
 		})
@@ -45,7 +47,8 @@ func (s *Server) registerFloating() {
 		}) (uuid.UUID, error) {
 			return s.app.Floating.KeepSurvey(ctx, actor, in.Key, in.Boat, in.Body.Float, in.Body.Incline)
 		})
-	doing(s, kernel.ChangeBoat, op("accept-check", boatPath+"checks/{check}/accept", "Change the boat as a kept check proposes"),
+	doing(s, kernel.ChangeBoat, op("accept-check", boatPath+"checks/{check}/accept",
+		"Change the boat as a kept check proposes"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Check uuid.UUID `path:"check" format:"uuid"`

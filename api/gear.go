@@ -48,7 +48,8 @@ func optional(id uuid.UUID) *uuid.UUID {
 }
 
 func (q *gearQuery) app() gear.GearQuery {
-	return gear.GearQuery{Text: q.Text, Kind: q.Kind, Boat: optional(q.Boat), Place: optional(q.Place), Shed: optional(q.Shed), Inside: optional(q.Inside),
+	return gear.GearQuery{Text: q.Text, Kind: q.Kind, Boat: optional(q.Boat), Place: optional(q.Place),
+		Shed: optional(q.Shed), Inside: optional(q.Inside),
 		Owner: optional(q.Owner), Tag: q.Tag, Only: q.Only, Sort: q.Sort, After: q.After, Limit: q.Limit}
 }
 
@@ -88,7 +89,8 @@ func (s *Server) registerGear() {
 		}) (gear.GearView, error) {
 			return s.app.Gear.SplitGear(ctx, actor, in.Key, in.Gear, in.Body.Version, in.Body.Count)
 		})
-	doing(s, kernel.ChangeGear, op("change-many", crewPath+"gear-changes", "Change one thing about many pieces, all or none"),
+	doing(s, kernel.ChangeGear, op("change-many", crewPath+"gear-changes",
+		"Change one thing about many pieces, all or none"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Idempotent
@@ -96,7 +98,8 @@ func (s *Server) registerGear() {
 		}) error {
 			return s.app.Gear.ChangeMany(ctx, actor, in.Key, in.Body)
 		})
-	act(s, kernel.Move, op("put-gear", gearPath+"/moves", "Move gear to a place aboard or ashore, into a box, or to a person"),
+	act(s, kernel.Move, op("put-gear", gearPath+"/moves",
+		"Move gear to a place aboard or ashore, into a box, or to a person"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
@@ -105,7 +108,8 @@ func (s *Server) registerGear() {
 			in.Body.GearID = &in.Gear
 			return s.app.Where.MoveGear(ctx, actor, in.Key, in.Body)
 		})
-	doing(s, kernel.Move, op("note-gear", gearPath+"/notes", "Add a line to a piece's history, or note that it was seen in its place"),
+	doing(s, kernel.Move, op("note-gear", gearPath+"/notes",
+		"Add a line to a piece's history, or note that it was seen in its place"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent
@@ -148,7 +152,8 @@ type gearPhotoPath struct {
 }
 
 func (s *Server) registerGearPhotos() {
-	create(s, kernel.Move, op("add-gear-photo", gearPath+"/photos", "Add a picture of gear, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
+	create(s, kernel.Move, op("add-gear-photo", gearPath+"/photos",
+		"Add a picture of gear, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			GearPath
 			Idempotent

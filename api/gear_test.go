@@ -90,7 +90,8 @@ func TestFormulasGoOutHarmlessAndComeBack(t *testing.T) {
 	crew := "/api/crews/" + s.crew.String()
 	names := []string{"=1+1", "+cmd", "-2", "@sum", `say "net"`, "two\nlines", "tab\there"}
 	for _, name := range names {
-		gear := map[string]any{"name": name, "size_m": []float64{.1, .1, .1}, "kg": 1, "mass_known": "guess", "count": 1, "needs_dry": false, "turn": "any", "tags": []string{"odd"}}
+		gear := map[string]any{"name": name, "size_m": []float64{.1, .1, .1}, "kg": 1, "mass_known": "guess", "count": 1,
+			"needs_dry": false, "turn": "any", "tags": []string{"odd"}}
 		resp, answer := v.send("POST", crew+"/gear", gear)
 		require.Equal(t, 200, resp.StatusCode, string(answer))
 	}
@@ -122,15 +123,18 @@ func TestAGuestReadsGearAndChangesNone(t *testing.T) {
 	s := newSite(t, true)
 	crew := "/api/crews/" + s.crew.String()
 	guest := s.as("Tove")
-	for _, path := range []string{"/gear", "/gear.csv", "/find?q=net", "/kits", "/trips", "/due", "/due.ics", "/shed", "/scale", "/gear-summary", "/gear-templates"} {
+	for _, path := range []string{"/gear", "/gear.csv", "/find?q=net", "/kits", "/trips", "/due", "/due.ics", "/shed",
+		"/scale", "/gear-summary", "/gear-templates"} {
 		resp, text := guest.send("GET", crew+path, nil)
 		assert.Equal(t, 200, resp.StatusCode, "%s %s", path, text)
 	}
 	var page gear.GearPage
 	guest.get(crew+"/gear?limit=1", &page)
 	gear := crew + "/gear/" + page.Rows[0].ID.String()
-	for path, body := range map[string]any{gear + "/moves": map[string]any{"version": page.Rows[0].Spot.Version}, gear + "/notes": map[string]any{"kind": "seen"},
-		gear + "/loans": map[string]any{"way": "lent", "whom": "x"}, crew + "/gear-lines": map[string]any{"text": "tray", "add": true}, crew + "/import": "name\nnet\n",
+	for path, body := range map[string]any{gear + "/moves": map[string]any{"version": page.Rows[0].Spot.Version},
+		gear + "/notes": map[string]any{"kind": "seen"},
+		gear + "/loans": map[string]any{"way": "lent", "whom": "x"}, crew + "/gear-lines": map[string]any{"text": "tray",
+			"add": true}, crew + "/import": "name\nnet\n",
 		crew + "/labels": map[string]any{"sheet": "a4-21", "gear": []any{page.Rows[0].ID}, "address": "http://x"}} {
 		resp, text := guest.send("POST", path, body)
 		assert.Equal(t, 403, resp.StatusCode, "%s %s", path, text)
@@ -245,7 +249,8 @@ func TestTwentyPastedLinesMakeTwentyPieces(t *testing.T) {
 	for i := range 20 {
 		fmt.Fprintf(&lines, "%d x sample %c 12x8x4 0.%dkg dry @hall cupboard +Sune #samples\n", i%3+1, 'a'+i, i%9+1)
 	}
-	resp, text := v.send("POST", crew+"/gear-lines", map[string]any{"text": lines.String(), "add": true}, "Idempotency-Key", store.NewID().String())
+	resp, text := v.send("POST", crew+"/gear-lines", map[string]any{"text": lines.String(), "add": true},
+		"Idempotency-Key", store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
 	var view gear.LinesView
 	require.NoError(t, json.Unmarshal(text, &view))

@@ -27,11 +27,13 @@ func file(kind, name string, text []byte, err error) (*File, error) {
 
 // registerHulls adds the shapes of boats: forms, previews, offsets, the sheet.
 func (s *Server) registerHulls() {
-	read(s, kernel.See, op("hull-forms", "/api/crews/{crew}/hull-forms", "The forms of hull that can be measured with a tape, and usual layouts"),
+	read(s, kernel.See, op("hull-forms", "/api/crews/{crew}/hull-forms",
+		"The forms of hull that can be measured with a tape, and usual layouts"),
 		func(_ context.Context, _ kernel.Actor, _ *CrewPath) (fleet.HullChoices, error) {
 			return fleet.Choices(), nil
 		})
-	ask(s, kernel.ChangeBoat, op("preview-hull", "/api/crews/{crew}/hull-preview", "The hull that measures make, and which of them look wrong; nothing is kept"),
+	ask(s, kernel.ChangeBoat, op("preview-hull", "/api/crews/{crew}/hull-preview",
+		"The hull that measures make, and which of them look wrong; nothing is kept"),
 		func(_ context.Context, _ kernel.Actor, in *struct {
 			CrewPath
 			Body struct {
@@ -41,7 +43,8 @@ func (s *Server) registerHulls() {
 		}) (fleet.HullPreview, error) {
 			return fleet.PreviewHull(in.Body.Hull, in.Body.Water), nil
 		})
-	ask(s, kernel.ChangeBoat, op("read-offsets", "/api/crews/{crew}/offsets", "Stations from a CSV table of offsets; nothing is kept"),
+	ask(s, kernel.ChangeBoat, op("read-offsets", "/api/crews/{crew}/offsets",
+		"Stations from a CSV table of offsets; nothing is kept"),
 		func(_ context.Context, _ kernel.Actor, in *struct {
 			CrewPath
 			Body struct {
@@ -51,12 +54,14 @@ func (s *Server) registerHulls() {
 		}) (fleet.Offsets, error) {
 			return fleet.ReadOffsets(in.Body.CSV, in.Body.Water)
 		})
-	readFile(s, kernel.See, op("get-offsets", boatPath+"offsets", "A boat's hull as a CSV table of offsets").files("text/csv"),
+	readFile(s, kernel.See, op("get-offsets", boatPath+"offsets",
+		"A boat's hull as a CSV table of offsets").files("text/csv"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (*File, error) {
 			text, err := s.app.Fleet.OffsetsOf(ctx, actor, in.Boat)
 			return file("text/csv; charset=utf-8", "offsets.csv", text, err)
 		})
-	readFile(s, kernel.See, op("get-sheet", boatPath+"sheet", "A boat drawn for paper").files("image/svg+xml", "application/pdf"),
+	readFile(s, kernel.See, op("get-sheet", boatPath+"sheet", "A boat drawn for paper").files("image/svg+xml",
+		"application/pdf"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Kind       string `query:"kind" enum:"svg,pdf" default:"pdf"`
@@ -79,7 +84,8 @@ func (s *Server) registerPhotos() {
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) ([]fleet.PhotoView, error) {
 			return s.app.Fleet.Photos(ctx, actor, in.Boat)
 		})
-	create(s, kernel.Move, op("add-photo", boatPath+"photos", "Add a picture, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
+	create(s, kernel.Move, op("add-photo", boatPath+"photos",
+		"Add a picture, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent

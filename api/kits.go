@@ -20,7 +20,8 @@ func (s *Server) registerKits() {
 		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) ([]kits.KitView, error) {
 			return s.app.Kits.Kits(ctx, actor)
 		})
-	read(s, kernel.See, op("get-kit", crewPath+"kits/{kit}", "A kit held against what the crew has, for a trip or a party"),
+	read(s, kernel.See, op("get-kit", crewPath+"kits/{kit}",
+		"A kit held against what the crew has, for a trip or a party"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			KitPath
 			Trip    uuid.UUID `query:"trip" format:"uuid"`
@@ -29,7 +30,8 @@ func (s *Server) registerKits() {
 			Rods    int       `query:"rods" minimum:"0" maximum:"60" default:"4"`
 			Days    int       `query:"days" minimum:"1" maximum:"60" default:"1"`
 		}) (kits.KitAnswer, error) {
-			return s.app.Kits.Kit(ctx, actor, in.Kit, kits.KitFor{Trip: optional(in.Trip), Boat: optional(in.Boat), Persons: in.Persons, Rods: in.Rods, Days: in.Days})
+			return s.app.Kits.Kit(ctx, actor, in.Kit, kits.KitFor{Trip: optional(in.Trip), Boat: optional(in.Boat),
+				Persons: in.Persons, Rods: in.Rods, Days: in.Days})
 		})
 	create(s, kernel.ChangeGear, op("add-kit", crewPath+"kits", "Add a kit"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {

@@ -38,7 +38,8 @@ func TestATripIsPlannedPromisedChangedAndLogged(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Sune")
 	crew := "/api/crews/" + s.crew.String()
-	trip := map[string]any{"name": "club evening", "water": "Tverrin", "starts_on": in(-1), "ends_on": in(0), "persons": 2, "rods": 3, "hours": 2.5}
+	trip := map[string]any{"name": "club evening", "water": "Tverrin", "starts_on": in(-1), "ends_on": in(0),
+		"persons": 2, "rods": 3, "hours": 2.5}
 	id := v.made(crew+"/trips", trip)
 	var page gear.GearPage
 	v.get(crew+"/gear?q=smoke+oven&limit=1", &page)
@@ -47,12 +48,14 @@ func TestATripIsPlannedPromisedChangedAndLogged(t *testing.T) {
 	resp, text := v.send("POST", crew+"/trips/"+id+"/gear", map[string]any{"gear": []any{oven.ID}})
 	require.Equal(t, 200, resp.StatusCode, string(text))
 	assert.JSONEq(t, `{"refused": []}`, string(text))
-	assert.Equal(t, 404, v.status("POST", crew+"/trips/"+id+"/gear", map[string]any{"gear": []any{store.NewID()}}), "gear of nobody")
+	assert.Equal(t, 404, v.status("POST", crew+"/trips/"+id+"/gear", map[string]any{"gear": []any{store.NewID()}}),
+		"gear of nobody")
 	var promised []trips.PromisedView
 	v.get(crew+"/trips/"+id+"/gear", &promised)
 	require.Len(t, promised, 1)
 	assert.False(t, promised[0].Ready, "it is ashore: fetch it")
-	for field, value := range map[string]any{"ends_on": in(-3), "starts_on": "soon", "persons": 0, "hours": -1, "name": ""} {
+	for field, value := range map[string]any{"ends_on": in(-3), "starts_on": "soon", "persons": 0, "hours": -1,
+		"name": ""} {
 		bad := map[string]any{}
 		for k, x := range trip {
 			bad[k] = x
@@ -68,10 +71,14 @@ func TestATripIsPlannedPromisedChangedAndLogged(t *testing.T) {
 	var detail gear.GearDetail
 	v.get(crew+"/gear/"+oven.ID.String(), &detail)
 	assert.Equal(t, []float64{oven.Hours + 3.5, float64(oven.Trips + 1)}, []float64{detail.Hours, float64(detail.Trips)})
-	assert.True(t, slices.ContainsFunc(detail.Bookings, func(b gear.BookingView) bool { return b.Ended && b.Whom == "club evening" }))
+	assert.True(t, slices.ContainsFunc(detail.Bookings, func(b gear.BookingView) bool {
+		return b.Ended &&
+			b.Whom == "club evening"
+	}))
 	trip["version"] = 3
 	assert.Equal(t, http.StatusUnprocessableEntity, v.status("PUT", crew+"/trips/"+id, trip), "what was is not changed")
-	other := v.made(crew+"/trips", map[string]any{"name": "called off", "starts_on": in(2), "ends_on": in(2), "persons": 2, "rods": 0, "hours": 0})
+	other := v.made(crew+"/trips", map[string]any{"name": "called off", "starts_on": in(2), "ends_on": in(2),
+		"persons": 2, "rods": 0, "hours": 0})
 	assert.Equal(t, 204, v.status("DELETE", crew+"/trips/"+other, nil))
 	assert.Equal(t, 404, v.status("DELETE", crew+"/trips/"+other, nil))
 }
@@ -80,7 +87,8 @@ func TestAKitIsWrittenReadAndTakenAway(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Marit")
 	crew := "/api/crews/" + s.crew.String()
-	line := map[string]any{"what": "rods", "amount": 1, "per": "person", "nice": false, "choices": []any{map[string]any{"tag": "cod"}}}
+	line := map[string]any{"what": "rods", "amount": 1, "per": "person", "nice": false,
+		"choices": []any{map[string]any{"tag": "cod"}}}
 	kit := map[string]any{"name": "two for cod", "sort": "fish", "lines": []any{line}}
 	id := v.made(crew+"/kits", kit)
 	var k kits.KitAnswer
@@ -108,18 +116,21 @@ func TestAShelfIsMadeChangedFilledAndEmptied(t *testing.T) {
 	s := newSite(t, true)
 	v := s.as("Oskar")
 	crew := "/api/crews/" + s.crew.String()
-	shelf := map[string]any{"site": "boathouse", "name": "loft", "size_m": []float64{2, 0.5, 0.4}, "dryness": "dry", "max_kg": 5, "locks": false}
+	shelf := map[string]any{"site": "boathouse", "name": "loft", "size_m": []float64{2, 0.5, 0.4}, "dryness": "dry",
+		"max_kg": 5, "locks": false}
 	id := v.made(crew+"/shed", shelf)
 	assert.Equal(t, 422, v.status("POST", crew+"/shed", shelf), "the name is taken")
 	var page gear.GearPage
 	v.get(crew+"/gear?q=smoke+oven&limit=1", &page)
 	oven := page.Rows[0]
-	resp, text := v.send("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"shed_id": id, "version": oven.Spot.Version})
+	resp, text := v.send("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"shed_id": id,
+		"version": oven.Spot.Version})
 	require.Equal(t, 200, resp.StatusCode, string(text))
 	var answer where.Moved
 	require.NoError(t, json.Unmarshal(text, &answer))
 	assert.Contains(t, answer.Said[0], "carries 5.0 kg at most", "said, and done all the same")
-	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"version": oven.Spot.Version}))
+	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves",
+		map[string]any{"version": oven.Spot.Version}))
 	assert.Equal(t, 422, v.status("DELETE", crew+"/shed/"+id, nil), "it is not empty")
 	var shelves []shed.ShedView
 	v.get(crew+"/shed", &shelves)
@@ -136,7 +147,8 @@ func TestAShelfIsMadeChangedFilledAndEmptied(t *testing.T) {
 		bad[field] = value
 		assert.Equal(t, 422, v.status("PUT", crew+"/shed/"+id, bad), field)
 	}
-	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves", map[string]any{"version": answer.Spot.Version}))
+	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+oven.ID.String()+"/moves",
+		map[string]any{"version": answer.Spot.Version}))
 	assert.Equal(t, 204, v.status("DELETE", crew+"/shed/"+id, nil))
 }
 
@@ -157,9 +169,12 @@ func TestWithoutAScaleWeighingSaysSo(t *testing.T) {
 	require.NotEmpty(t, list)
 	assert.Positive(t, list[0].Moves)
 	one := list[0]
-	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass", map[string]any{"version": 99, "kg": 3}))
-	assert.Equal(t, 422, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass", map[string]any{"version": one.Version, "kg": 0}))
-	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass", map[string]any{"version": one.Version, "kg": 3}))
+	assert.Equal(t, 409, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass", map[string]any{"version": 99,
+		"kg": 3}))
+	assert.Equal(t, 422, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass",
+		map[string]any{"version": one.Version, "kg": 0}))
+	assert.Equal(t, 200, v.status("POST", crew+"/gear/"+one.GearID.String()+"/mass",
+		map[string]any{"version": one.Version, "kg": 3}))
 	var after []weighing.ToWeigh
 	v.get(path+"/weighing", &after)
 	assert.Len(t, after, len(list)-1, "what was weighed is off the list")

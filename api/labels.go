@@ -19,7 +19,8 @@ func (s *Server) registerLabels() {
 		}) (gear.Hit, error) {
 			return s.app.Gear.Label(ctx, actor, in.Code)
 		})
-	printFile(s, kernel.ChangeGear, op("print-labels", crewPath+"labels", "A PDF of labels; what had no code gets one").files("application/pdf"),
+	printFile(s, kernel.ChangeGear, op("print-labels", crewPath+"labels",
+		"A PDF of labels; what had no code gets one").files("application/pdf"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Body struct {

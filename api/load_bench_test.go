@@ -75,7 +75,8 @@ func load(b *testing.B, people, rounds int, every time.Duration) (p95, p50 float
 	defer cancel()
 	crew, err := demo.Load(ctx, a)
 	require.NoError(b, err)
-	_, handler, err := New(ctx, a, db, Config{Web: fstest.MapFS{}, Demo: &Demo{Crew: crew}, Log: slog.New(slog.NewJSONHandler(io.Discard, nil))})
+	_, handler, err := New(ctx, a, db, Config{Web: fstest.MapFS{}, Demo: &Demo{Crew: crew},
+		Log: slog.New(slog.NewJSONHandler(io.Discard, nil))})
 	require.NoError(b, err)
 	watch := &stopwatch{}
 	server := httptest.NewServer(watch.around(handler))

@@ -149,7 +149,8 @@ func newMetrics() *metrics {
 		Name: "ergasia_request_seconds", Help: "Time to answer a request.",
 		Buckets: []float64{.001, .0025, .005, .01, .02, .03, .05, .075, .1, .25, .5, 1, 5},
 	}, []string{"method", "route", "status"})}
-	m.registry.MustRegister(m.took, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	m.registry.MustRegister(m.took, collectors.NewGoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
 	return m
 }
 

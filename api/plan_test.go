@@ -41,7 +41,8 @@ func TestAPlanIsLookedForByAllAndTakenOverByThoseWhoMove(t *testing.T) {
 		require.NoError(t, json.Unmarshal(text, &st))
 		assert.InDelta(t, plan.Then.Rummage, st.Now.Rummage, 1e-6)
 	}
-	resp, _ = hand.send("POST", path+"/plan/accept", map[string]any{"moves": moves}, "Idempotency-Key", store.NewID().String())
+	resp, _ = hand.send("POST", path+"/plan/accept", map[string]any{"moves": moves}, "Idempotency-Key",
+		store.NewID().String())
 	assert.Equal(t, http.StatusConflict, resp.StatusCode, "a plan is taken over once")
 	resp, text = guest.send("POST", path+"/plan", map[string]any{"school": "luck"})
 	assert.Equal(t, http.StatusUnprocessableEntity, resp.StatusCode)

@@ -110,85 +110,99 @@ type Made struct {
 }
 
 // read adds an operation that changes nothing.
-func read[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (T, error)) {
+func read[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (T, error)) {
 	o.Method = http.MethodGet
 	answer[I, P](s, may, o, handle)
 }
 
 // ask is read with a body, for questions that are too long for an address.
-func ask[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (T, error)) {
+func ask[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (T, error)) {
 	o.Method = http.MethodPost
 	answer[I, P](s, may, o, handle)
 }
 
 // create adds an operation that makes something and gives its id.
-func create[I any, P keyed[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (uuid.UUID, error)) {
+func create[I any, P keyed[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) (uuid.UUID, error)) {
 	o.Method = http.MethodPost
 	answer[I, P](s, may, o, madeBy(handle))
 }
 
 // change adds an operation that writes something over the version that was seen.
-func change[I any, P keyed[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (uuid.UUID, error)) {
+func change[I any, P keyed[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) (uuid.UUID, error)) {
 	o.Method = http.MethodPut
 	answer[I, P](s, may, o, madeBy(handle))
 }
 
 // replace is change that tells how the thing is now.
-func replace[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (T, error)) {
+func replace[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (T, error)) {
 	o.Method = http.MethodPut
 	answer[I, P](s, may, o, handle)
 }
 
 // act adds an operation that does something and tells what came of it; doing and
 // setting tell nothing.
-func act[I any, P keyed[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (T, error)) {
+func act[I any, P keyed[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (T, error)) {
 	o.Method = http.MethodPost
 	answer[I, P](s, may, o, handle)
 }
 
-func doing[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) error) {
+func doing[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) error) {
 	o.Method = http.MethodPost
 	silent[I, P](s, may, o, handle)
 }
 
-func setting[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) error) {
+func setting[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) error) {
 	o.Method = http.MethodPut
 	silent[I, P](s, may, o, handle)
 }
 
 // remove adds an operation that takes something away; once more changes nothing.
-func remove[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) error) {
+func remove[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) error) {
 	o.Method = http.MethodDelete
 	silent[I, P](s, may, o, handle)
 }
 
 // readFile adds an operation that answers with a file.
-func readFile[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (*File, error)) {
+func readFile[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) (*File, error)) {
 	o.Method = http.MethodGet
 	guarded[I, P](s, may, o, handle)
 }
 
 // printFile is readFile with a body, for what is too long for an address.
-func printFile[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (*File, error)) {
+func printFile[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) (*File, error)) {
 	o.Method = http.MethodPost
 	guarded[I, P](s, may, o, handle)
 }
 
-func answer[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (T, error)) {
+func answer[I any, P input[I], T any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (T, error)) {
 	guarded[I, P](s, may, o, func(ctx context.Context, actor kernel.Actor, in *I) (*Body[T], error) {
 		v, err := handle(ctx, actor, in)
 		return &Body[T]{Body: v}, err
 	})
 }
 
-func silent[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) error) {
+func silent[I any, P input[I]](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor,
+	*I) error) {
 	o.DefaultStatus = http.StatusNoContent
 	guarded[I, P](s, may, o, func(ctx context.Context, actor kernel.Actor, in *I) (*struct{}, error) {
 		return nil, handle(ctx, actor, in)
 	})
 }
 
-func madeBy[I any](handle func(context.Context, kernel.Actor, *I) (uuid.UUID, error)) func(context.Context, kernel.Actor, *I) (Made, error) {
+func madeBy[I any](handle func(context.Context, kernel.Actor, *I) (uuid.UUID, error)) func(context.Context,
+	kernel.Actor, *I) (Made, error) {
 	return func(ctx context.Context, actor kernel.Actor, in *I) (Made, error) {
 		id, err := handle(ctx, actor, in)
 		return Made{ID: id}, err
@@ -197,7 +211,8 @@ func madeBy[I any](handle func(context.Context, kernel.Actor, *I) (uuid.UUID, er
 
 // guarded adds an operation of a crew. The caller must be a member whose role may
 // do the action; otherwise the handler never runs.
-func guarded[I any, P input[I], O any](s *Server, may kernel.Action, o operation, handle func(context.Context, kernel.Actor, *I) (*O, error)) {
+func guarded[I any, P input[I], O any](s *Server, may kernel.Action, o operation, handle func(context.Context,
+	kernel.Actor, *I) (*O, error)) {
 	o.Extensions[ActionExtension] = may
 	time := time.Duration(o.Extensions[timeExtension].(float64) * float64(time.Second))
 	huma.Register(s.huma, o.Operation, func(ctx context.Context, in *I) (*O, error) {

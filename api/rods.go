@@ -10,7 +10,8 @@ import (
 
 func (s *Server) registerRods() {
 	const boat = "/api/crews/{crew}/boats/{boat}/"
-	read(s, kernel.See, op("get-rods", boat+"rods", "Who lies where, in which order rods are pulled, and what does not go in"),
+	read(s, kernel.See, op("get-rods", boat+"rods",
+		"Who lies where, in which order rods are pulled, and what does not go in"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Bridge float64 `query:"bridge_m" minimum:"0" maximum:"100" doc:"Clear height over the water on the way; 0 is none"`

@@ -63,9 +63,11 @@ func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
 }
 
 func (s *Server) registerSession() {
-	open(s, huma.Operation{OperationID: "get-session", Method: http.MethodGet, Path: "/api/session", Summary: "Who is signed in"},
+	open(s, huma.Operation{OperationID: "get-session", Method: http.MethodGet, Path: "/api/session",
+		Summary: "Who is signed in"},
 		func(ctx context.Context, _ *struct{}) (*Body[SessionView], error) { return s.session(ctx) })
-	open(s, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/api/session", Summary: "Sign in", DefaultStatus: http.StatusNoContent},
+	open(s, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/api/session", Summary: "Sign in",
+		DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *struct {
 			Body struct {
 				Login    string `json:"login" maxLength:"200"`
@@ -78,7 +80,8 @@ func (s *Server) registerSession() {
 			}
 			return nil, s.begin(ctx, user)
 		})
-	open(s, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/api/session", Summary: "Sign out", DefaultStatus: http.StatusNoContent},
+	open(s, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/api/session", Summary: "Sign out",
+		DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) })
 	s.registerLinks()
 	if s.config.Demo == nil {
@@ -105,7 +108,8 @@ type HeldLink struct {
 }
 
 func (s *Server) registerLinks() {
-	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link", Summary: "What an invitation or reset link is for"},
+	open(s, huma.Operation{OperationID: "get-link", Method: http.MethodGet, Path: "/api/link",
+		Summary: "What an invitation or reset link is for"},
 		func(ctx context.Context, in *HeldLink) (*Body[crew.LinkView], error) {
 			return wrapped(s.app.Crew.Held(ctx, in.Token))
 		})

@@ -26,14 +26,16 @@ func (s *Server) registerTables() {
 			return f, err
 		})
 	const largest = gear.MaxTableBytes + 1<<16 // a little more than is read, so that the answer can name the line
-	ask(s, kernel.ChangeGear, op("preview-import", crewPath+"import-preview", "What would become of each row of a table; nothing is kept").upTo(largest).slow(),
+	ask(s, kernel.ChangeGear, op("preview-import", crewPath+"import-preview",
+		"What would become of each row of a table; nothing is kept").upTo(largest).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			RawBody []byte `contentType:"text/csv"`
 		}) (gear.ImportView, error) {
 			return s.app.Gear.Import(ctx, actor, uuid.Nil, in.RawBody, false)
 		})
-	ask(s, kernel.ChangeGear, op("import-gear", crewPath+"import", "Import a table, all rows or none").upTo(largest).slow(),
+	ask(s, kernel.ChangeGear, op("import-gear", crewPath+"import",
+		"Import a table, all rows or none").upTo(largest).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *importRequest) (gear.ImportView, error) {
 			return s.app.Gear.Import(ctx, actor, in.Key, in.RawBody, true)
 		})
@@ -52,11 +54,13 @@ func (s *Server) registerTables() {
 			}
 			return s.app.Gear.AddLines(ctx, actor, key, in.Body.Text, in.Body.Add)
 		})
-	read(s, kernel.See, op("gear-templates", crewPath+"gear-templates", "Usual things with sizes and masses that are guesses"),
+	read(s, kernel.See, op("gear-templates", crewPath+"gear-templates",
+		"Usual things with sizes and masses that are guesses"),
 		func(context.Context, kernel.Actor, *CrewPath) ([]gear.TemplateView, error) {
 			return gear.Templates(), nil
 		})
-	act(s, kernel.ChangeGear, op("copy-from-boat", crewPath+"boats/{boat}/copies", "New gear like what is aboard, on the quay"),
+	act(s, kernel.ChangeGear, op("copy-from-boat", crewPath+"boats/{boat}/copies",
+		"New gear like what is aboard, on the quay"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent

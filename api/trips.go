@@ -63,7 +63,8 @@ func (s *Server) registerTrips() {
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]trips.PromisedView, error) {
 			return s.app.Trips.Promised(ctx, actor, in.Trip)
 		})
-	act(s, kernel.ChangeGear, op("promise-gear", crewPath+"trips/{trip}/gear", "Promise gear to a trip; what is spoken for is told"),
+	act(s, kernel.ChangeGear, op("promise-gear", crewPath+"trips/{trip}/gear",
+		"Promise gear to a trip; what is spoken for is told"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent

@@ -27,7 +27,8 @@ func (s *Server) registerWeighing() {
 		}) error {
 			return s.app.Weighing.Pretend(ctx, actor, in.Body.Gear)
 		})
-	read(s, kernel.See, op("list-unweighed", boatPath+"weighing", "Unweighed gear, what matters most to this boat's balance first"),
+	read(s, kernel.See, op("list-unweighed", boatPath+"weighing",
+		"Unweighed gear, what matters most to this boat's balance first"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) ([]weighing.ToWeigh, error) {
 			return s.app.Weighing.Weighing(ctx, actor, in.Boat)
 		})

@@ -52,7 +52,8 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	assert.Equal(t, 409, resp.StatusCode, "the second change is stale")
 	assert.Contains(t, string(text), "Plover II", "and is told the present")
 
-	place := map[string]any{"name": "box", "corner_m": []float64{1, -0.2, 0.3}, "size_m": []float64{0.5, 0.4, 0.3}, "opening_m": []float64{0, 0}, "dryness": "dry", "max_kg": 20}
+	place := map[string]any{"name": "box", "corner_m": []float64{1, -0.2, 0.3}, "size_m": []float64{0.5, 0.4, 0.3},
+		"opening_m": []float64{0, 0}, "dryness": "dry", "max_kg": 20}
 	resp, text = v.send("POST", path+"/places", place, "Idempotency-Key", store.NewID().String())
 	placeID := madeID(t, resp.StatusCode, text)
 	place["name"], place["version"] = "bigger box", 1
@@ -61,7 +62,8 @@ func TestABoatIsSetUpChangedAndEmptied(t *testing.T) {
 	resp, text = v.send("POST", path+"/posts", map[string]any{"name": "helm", "at_m": []float64{1.5, 0, 0.3}})
 	postID := madeID(t, resp.StatusCode, text)
 
-	piece := map[string]any{"name": "tool roll, new", "size_m": []float64{0.3, 0.2, 0.1}, "kg": 3, "mass_known": "weighed", "count": 1, "needs_dry": true, "turn": "any"}
+	piece := map[string]any{"name": "tool roll, new", "size_m": []float64{0.3, 0.2, 0.1}, "kg": 3,
+		"mass_known": "weighed", "count": 1, "needs_dry": true, "turn": "any"}
 	resp, text = v.send("POST", crew+"/gear", piece, "Idempotency-Key", store.NewID().String())
 	require.Equal(t, 200, resp.StatusCode, string(text))
 	var g gear.GearView
@@ -97,7 +99,8 @@ func TestAThingInAnotherBoatIsFoundAndNotOnTheQuay(t *testing.T) {
 	id := madeID(t, resp.StatusCode, text)
 	var other stowing.Bench
 	v.get(crew+"/boats/"+id+"/bench", &other)
-	assert.Equal(t, -1, slices.IndexFunc(other.Gear, func(g gear.GearView) bool { return g.Name == "anchor with chain" }), "it is aboard Dunlin")
+	assert.Equal(t, -1, slices.IndexFunc(other.Gear, func(g gear.GearView) bool { return g.Name == "anchor with chain" }),
+		"it is aboard Dunlin")
 	var hits []gear.Hit
 	v.get(crew+"/find?q=anchor+chain", &hits)
 	require.NotEmpty(t, hits)
@@ -146,7 +149,8 @@ func TestHostileValuesChangeNothing(t *testing.T) {
 func TestSettingsAreOnesOwnAndKept(t *testing.T) {
 	s := newSite(t, true)
 	tove := s.as("Tove")
-	resp, _ := tove.send("PUT", "/api/crews/"+s.crew.String()+"/settings", map[string]string{"units": "us", "theme": "night"})
+	resp, _ := tove.send("PUT", "/api/crews/"+s.crew.String()+"/settings", map[string]string{"units": "us",
+		"theme": "night"})
 	require.Equal(t, 204, resp.StatusCode)
 	var mine, theirs SessionView
 	tove.get("/api/session", &mine)
@@ -154,6 +158,7 @@ func TestSettingsAreOnesOwnAndKept(t *testing.T) {
 	assert.Equal(t, "us", mine.Crews[0].Units)
 	assert.Equal(t, "night", mine.Crews[0].Theme)
 	assert.Equal(t, "metric", theirs.Crews[0].Units)
-	resp, _ = tove.send("PUT", "/api/crews/"+s.crew.String()+"/settings", map[string]string{"units": "cubits", "theme": "night"})
+	resp, _ = tove.send("PUT", "/api/crews/"+s.crew.String()+"/settings", map[string]string{"units": "cubits",
+		"theme": "night"})
 	assert.Equal(t, 422, resp.StatusCode)
 }

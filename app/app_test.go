@@ -45,17 +45,23 @@ const password = "a long enough one"
 func boatInput() aboard.BoatInput {
 	return aboard.BoatInput{
 		Name: "Test boat", Water: float.SeaWater,
-		Hull: model.HullInput{Form: "vee", Measures: hull.Tape{"length_m": 5, "beam_m": 2, "transom_beam_m": 1.9, "chine_beam_m": 1.7,
-			"transom_deadrise_deg": 10, "amidships_deadrise_deg": 12, "depth_aft_m": 0.7, "depth_amidships_m": 0.72, "depth_forward_m": 0.95,
-			"forefoot_m": 1.5, "notch_m": 0.5, "rake_deg": 0}},
-		Outfit: model.Outfit{Masses: []model.FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: model.Vec{2.1, 0, 0.4}, Known: "plate"}}, Tanks: []model.TankInput{}},
-		Plate:  model.Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
-		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"}, Heel: model.Limit{Value: 2, Source: "practice"}, TrimLow: model.Limit{Value: 0, Source: "practice"}, TrimHigh: model.Limit{Value: 2, Source: "practice"}},
+		Hull: model.HullInput{Form: "vee", Measures: hull.Tape{"length_m": 5, "beam_m": 2, "transom_beam_m": 1.9,
+			"chine_beam_m":         1.7,
+			"transom_deadrise_deg": 10, "amidships_deadrise_deg": 12, "depth_aft_m": 0.7, "depth_amidships_m": 0.72,
+			"depth_forward_m": 0.95,
+			"forefoot_m":      1.5, "notch_m": 0.5, "rake_deg": 0}},
+		Outfit: model.Outfit{Masses: []model.FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: model.Vec{2.1, 0, 0.4},
+			Known: "plate"}}, Tanks: []model.TankInput{}},
+		Plate: model.Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
+		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"},
+			Heel: model.Limit{Value: 2, Source: "practice"}, TrimLow: model.Limit{Value: 0, Source: "practice"},
+			TrimHigh: model.Limit{Value: 2, Source: "practice"}},
 	}
 }
 
 func gearInput(name string, kg float64) gear.GearInput {
-	return gear.GearInput{Name: name, Size: model.Vec{0.4, 0.3, 0.3}, Kg: kg, MassKnown: "weighed", Count: 1, Turn: "upright"}
+	return gear.GearInput{Name: name, Size: model.Vec{0.4, 0.3, 0.3}, Kg: kg, MassKnown: "weighed", Count: 1,
+		Turn: "upright"}
 }
 
 func newWorld(t *testing.T) *world {
@@ -74,7 +80,8 @@ func newWorld(t *testing.T) *world {
 	}
 	w.locker = place("stern locker", 0.2, model.Vec{0.8, 0.6, 0.4}, "wet", 60)
 	w.tray = place("small tray", 2, model.Vec{0.45, 0.35, 0.35}, "dry", 10)
-	w.post, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "helm", At: model.Vec{1.5, 0, 0.3}})
+	w.post, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "helm",
+		At: model.Vec{1.5, 0, 0.3}})
 	require.NoError(t, err)
 	w.cooler, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gearInput("cooler", 30))
 	require.NoError(t, err)
@@ -87,7 +94,8 @@ func newWorld(t *testing.T) *world {
 
 // join invites someone who accepts.
 func (w *world) join(name string, role kernel.Role) kernel.Actor {
-	link, err := w.Crew.Invite(ctx, w.owner, uuid.Nil, crew.MemberInput{Name: name, Mark: name[:1], Kg: 80, MassKnown: "guess"}, role)
+	link, err := w.Crew.Invite(ctx, w.owner, uuid.Nil, crew.MemberInput{Name: name, Mark: name[:1], Kg: 80,
+		MassKnown: "guess"}, role)
 	require.NoError(w.t, err)
 	in, err := w.Crew.UseLink(ctx, link.Token, name, password)
 	require.NoError(w.t, err)
@@ -98,7 +106,8 @@ func (w *world) join(name string, role kernel.Role) kernel.Actor {
 }
 
 func (w *world) put(who kernel.Actor, g gear.GearView, place *uuid.UUID) (where.State, error) {
-	return w.Where.Move(ctx, who, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: place, Version: w.stowed(g).Version})
+	return w.Where.Move(ctx, who, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: place,
+		Version: w.stowed(g).Version})
 }
 
 func (w *world) state() where.State {
@@ -223,7 +232,8 @@ func TestAStaleMoveIsRefusedWithThePresentState(t *testing.T) {
 func TestAPieceCannotBeMovedTwiceFromTheSameSight(t *testing.T) {
 	w := newWorld(t)
 	move := func(s *aboard.Laden, tx *store.Tx, who kernel.Actor) error {
-		e, _, err := s.Try(aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker}, model.Whereabouts{Kind: "boat", BoatID: &w.boat, PlaceID: &w.locker})
+		e, _, err := s.Try(aboard.MoveInput{GearID: &w.cooler.ID, PlaceID: &w.locker}, model.Whereabouts{Kind: "boat",
+			BoatID: &w.boat, PlaceID: &w.locker})
 		require.NoError(t, err)
 		_, err = where.Write(tx, who, s, e)
 		return err
@@ -403,7 +413,8 @@ func TestBadInputIsNamedAndNothingIsSaved(t *testing.T) {
 		assert.Contains(t, refusal.Faults.Error(), want)
 	}
 	someone := store.NewID()
-	_, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gear.GearInput{Name: "x", OwnerID: &someone, Size: model.Vec{1, 1, 1}, MassKnown: "guess", Count: 1, Turn: "any"})
+	_, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gear.GearInput{Name: "x", OwnerID: &someone,
+		Size: model.Vec{1, 1, 1}, MassKnown: "guess", Count: 1, Turn: "any"})
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 	assert.Equal(t, before, w.state(), "and nothing was changed")
 }
@@ -419,9 +430,11 @@ func TestStaleEditsAreRefusedWithThePresent(t *testing.T) {
 	assert.Equal(t, now, refusal.State)
 	_, err = w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, w.boat, 9, boatInput())
 	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
-	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.tray, 9, fleet.PlaceInput{Name: "tray", Size: model.Vec{1, 1, 1}, Dryness: "dry"})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.tray, 9, fleet.PlaceInput{Name: "tray",
+		Size: model.Vec{1, 1, 1}, Dryness: "dry"})
 	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
-	_, err = w.Crew.ChangeMember(ctx, w.owner, w.hand.Member, 9, crew.MemberInput{Name: "Sune", Mark: "S", Kg: 80, MassKnown: "guess"})
+	_, err = w.Crew.ChangeMember(ctx, w.owner, w.hand.Member, 9, crew.MemberInput{Name: "Sune", Mark: "S", Kg: 80,
+		MassKnown: "guess"})
 	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 }
 
@@ -448,7 +461,8 @@ func TestFullPlacesAndPostsAreNotRemoved(t *testing.T) {
 
 func TestAPlaceThatLeavesTheHullIsFlagged(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "too far out", Corner: model.Vec{1, 0.5, 0.3}, Size: model.Vec{0.5, 0.8, 0.3}, Dryness: "dry"})
+	_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "too far out",
+		Corner: model.Vec{1, 0.5, 0.3}, Size: model.Vec{0.5, 0.8, 0.3}, Dryness: "dry"})
 	require.NoError(t, err, "it is kept, and flagged")
 	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)

@@ -76,7 +76,8 @@ func TestAPreviewTellsWhatIsWrongAndKeepsNothing(t *testing.T) {
 	bad := fleet.PreviewHull(in, 1025)
 	assert.Nil(t, bad.Lines)
 	require.Len(t, bad.Faults, 1)
-	assert.Equal(t, fleet.Fault{Field: "hull.measures.chine_beam_m", Sentence: "chine beam is wider than the beam at the sheer"}, bad.Faults[0])
+	assert.Equal(t, fleet.Fault{Field: "hull.measures.chine_beam_m",
+		Sentence: "chine beam is wider than the beam at the sheer"}, bad.Faults[0])
 
 	in.Measures["chine_beam_m"], in.Measures["amidships_deadrise_deg"] = 1.7, 2
 	odd := fleet.PreviewHull(in, 1025)
@@ -93,12 +94,14 @@ func TestOffsetsGoOutAndComeInAsTheSameBoat(t *testing.T) {
 	want := fleet.PreviewHull(boatInput().Hull, 1025)
 	assert.InDelta(t, want.HoldsM3, read.Preview.HoldsM3, 1e-12)
 	require.NoError(t, w.change(func(in *aboard.BoatInput) {
-		in.Hull = model.HullInput{Stations: read.Stations, FloodPoints: []model.FloodInput{{Name: "notch", At: model.Vec{0, 0, 0.5}}}}
+		in.Hull = model.HullInput{Stations: read.Stations,
+			FloodPoints: []model.FloodInput{{Name: "notch", At: model.Vec{0, 0, 0.5}}}}
 	}))
 	again, err := w.Fleet.OffsetsOf(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, string(table), string(again))
-	low := fleet.PreviewHull(model.HullInput{Stations: []model.StationInput{{X: 1, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}, {X: 5, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}}}, 1025)
+	low := fleet.PreviewHull(model.HullInput{Stations: []model.StationInput{{X: 1, Half: [][2]float64{{0, -0.4},
+		{1, 0.3}}}, {X: 5, Half: [][2]float64{{0, -0.4}, {1, 0.3}}}}}, 1025)
 	require.Len(t, low.Doubts, 2)
 	assert.Contains(t, low.Doubts[0].Sentence, "heights should count from the lowest point of the keel")
 	assert.Contains(t, low.Doubts[1].Sentence, "lengths should count from the foot of the transom")
@@ -112,17 +115,21 @@ func TestABoatsPartsAreChecked(t *testing.T) {
 		"outfit.foam[0].high_m[2]": func(in *aboard.BoatInput) {
 			in.Outfit.Foam = []model.FoamInput{{Name: "f", Low: model.Vec{0, 0, 0.3}, High: model.Vec{1, 1, 0.3}}}
 		},
-		"outfit.sails[0].area_m2 is -1": func(in *aboard.BoatInput) { in.Outfit.Sails = []model.SailInput{{Name: "canopy", Area: -1, Z: 1}} },
-		"outfit.material":               func(in *aboard.BoatInput) { in.Outfit.Material = "cheese" },
-		"outfit.kind":                   func(in *aboard.BoatInput) { in.Outfit.Kind = "barge" },
-		"hull.deck.fore_m":              func(in *aboard.BoatInput) { in.Hull.Deck = &hull.Deck{Sole: 0.3, Aft: 2, Fore: 1} },
+		"outfit.sails[0].area_m2 is -1": func(in *aboard.BoatInput) {
+			in.Outfit.Sails = []model.SailInput{{Name: "canopy",
+				Area: -1, Z: 1}}
+		},
+		"outfit.material":  func(in *aboard.BoatInput) { in.Outfit.Material = "cheese" },
+		"outfit.kind":      func(in *aboard.BoatInput) { in.Outfit.Kind = "barge" },
+		"hull.deck.fore_m": func(in *aboard.BoatInput) { in.Hull.Deck = &hull.Deck{Sole: 0.3, Aft: 2, Fore: 1} },
 		"hull.well.bulkhead_m": func(in *aboard.BoatInput) {
 			in.Hull.Well = &hull.Well{Length: 0.4, Breadth: 1, Floor: 0.5, Bulkhead: 0.4}
 		},
 		"hull.form": func(in *aboard.BoatInput) { in.Hull.Form = "raft" },
 		"setup":     func(in *aboard.BoatInput) { in.Setup = []string{"paint"} },
 		"holds nothing": func(in *aboard.BoatInput) {
-			in.Outfit.Tanks = []model.TankInput{{Name: "t", Kind: "fuel", Size: model.Vec{0.1, 0.1, 0.1}, Corner: model.Vec{9, 0, 0}, Density: 740, InHull: true}}
+			in.Outfit.Tanks = []model.TankInput{{Name: "t", Kind: "fuel", Size: model.Vec{0.1, 0.1, 0.1},
+				Corner: model.Vec{9, 0, 0}, Density: 740, InHull: true}}
 		},
 	} {
 		refusal := kindOf(t, w.change(change))
@@ -134,14 +141,17 @@ func TestABoatsPartsAreChecked(t *testing.T) {
 
 func TestPlacesNestOnlyWhereTheyLieInside(t *testing.T) {
 	w := newWorld(t)
-	box := fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker}
+	box := fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2},
+		Dryness: "dry", Parent: &w.locker}
 	inner, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
 	require.NoError(t, err)
 	box.Name, box.Corner = "box outside", model.Vec{0.3, 0.2, 0.32}
 	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, box)
-	assert.Equal(t, "box outside does not lie inside stern locker: make it smaller, or take it out of there.", kindOf(t, err).Sentence)
+	assert.Equal(t, "box outside does not lie inside stern locker: make it smaller, or take it out of there.",
+		kindOf(t, err).Sentence)
 	// A locker can't stand in a box that stands in it.
-	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, fleet.PlaceInput{Name: "stern locker", Corner: model.Vec{0.35, -0.15, 0.33}, Size: model.Vec{0.1, 0.1, 0.1}, Dryness: "wet", Parent: &inner})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, fleet.PlaceInput{Name: "stern locker",
+		Corner: model.Vec{0.35, -0.15, 0.33}, Size: model.Vec{0.1, 0.1, 0.1}, Dryness: "wet", Parent: &inner})
 	assert.ErrorContains(t, err, "can't stand in a place that stands in it")
 	assert.ErrorContains(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.locker), "Other places stand in this one")
 	require.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, inner))
@@ -151,12 +161,15 @@ func TestPlacesNestOnlyWhereTheyLieInside(t *testing.T) {
 func TestWhatStandsInAPlaceMovesWithIt(t *testing.T) {
 	w := newWorld(t)
 	inner, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2}, Dryness: "dry", Parent: &w.locker})
+		fleet.PlaceInput{Name: "box", Corner: model.Vec{0.3, -0.2, 0.32}, Size: model.Vec{0.3, 0.3, 0.2}, Dryness: "dry",
+			Parent: &w.locker})
 	require.NoError(t, err)
 	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "tray", Corner: model.Vec{0.35, -0.15, 0.34}, Size: model.Vec{0.1, 0.1, 0.05}, Dryness: "dry", Parent: &inner})
+		fleet.PlaceInput{Name: "tray", Corner: model.Vec{0.35, -0.15, 0.34}, Size: model.Vec{0.1, 0.1, 0.05}, Dryness: "dry",
+			Parent: &inner})
 	require.NoError(t, err)
-	locker := fleet.PlaceInput{Name: "stern locker", Corner: model.Vec{0.5, -0.2, 0.4}, Size: model.Vec{0.8, 0.6, 0.4}, Dryness: "wet", MaxKg: 60}
+	locker := fleet.PlaceInput{Name: "stern locker", Corner: model.Vec{0.5, -0.2, 0.4}, Size: model.Vec{0.8, 0.6, 0.4},
+		Dryness: "wet", MaxKg: 60}
 	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, w.locker, 1, locker)
 	require.NoError(t, err)
 	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
@@ -178,10 +191,12 @@ func TestWhatStandsInAPlaceMovesWithIt(t *testing.T) {
 
 func TestACopyToTheOtherSideIsTheMirrorOfItAndOfWhatStandsInIt(t *testing.T) {
 	w := newWorld(t)
-	side, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port bench", Corner: model.Vec{1, 0.35, 0.3}, Size: model.Vec{0.6, 0.4, 0.3},
+	side, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port bench",
+		Corner: model.Vec{1, 0.35, 0.3}, Size: model.Vec{0.6, 0.4, 0.3},
 		Opening: [2]float64{0.5, 0.3}, Dryness: "dry", MaxKg: 20, Lid: "hinged", Latched: true, Insulated: true})
 	require.NoError(t, err)
-	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port tray", Corner: model.Vec{1.1, 0.4, 0.35}, Size: model.Vec{0.3, 0.2, 0.1}, Dryness: "dry", Parent: &side})
+	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "port tray",
+		Corner: model.Vec{1.1, 0.4, 0.35}, Size: model.Vec{0.3, 0.2, 0.1}, Dryness: "dry", Parent: &side})
 	require.NoError(t, err)
 	key := store.NewID()
 	copied, err := w.Fleet.MirrorPlace(ctx, w.owner, key, w.boat, side)
@@ -261,7 +276,8 @@ func picture(t *testing.T, orientation byte) []byte {
 
 func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	w := newWorld(t)
-	id, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat, Place: &w.locker}, picture(t, 6)) // to be turned a quarter clockwise
+	id, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat, Place: &w.locker},
+		picture(t, 6)) // to be turned a quarter clockwise
 	require.NoError(t, err)
 	text, err := w.Fleet.Photo(ctx, w.hand, fleet.PhotoOf{Boat: &w.boat}, id)
 	require.NoError(t, err)
@@ -353,7 +369,8 @@ func TestTheSheetHasTheBoatsPlacesAndHerWater(t *testing.T) {
 }
 
 func trailerInput() model.TrailerInput {
-	return model.TrailerInput{Kg: 200, CG: 2, Axle: 1.6, Hitch: 7, RatedKg: 640, HitchRatedKg: 75, Tyres: 2, TyreRatedKg: 400, Straps: 2, StrapRatedKg: 300, School: "boat"}
+	return model.TrailerInput{Kg: 200, CG: 2, Axle: 1.6, Hitch: 7, RatedKg: 640, HitchRatedKg: 75, Tyres: 2,
+		TyreRatedKg: 400, Straps: 2, StrapRatedKg: 300, School: "boat"}
 }
 
 func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
@@ -364,7 +381,8 @@ func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, none.Trailer)
 	require.NoError(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput()))
-	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1, trailerInput())).Kind, "stale")
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 1,
+		trailerInput())).Kind, "stale")
 
 	// By hand: hull 400 kg at 2.1, cooler 30 kg where it lies; moments about the axle at 1.6, hitch 5.4 m ahead.
 	r, err := w.Floating.Road(ctx, w.hand, w.boat)
@@ -403,7 +421,8 @@ func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 
 	bad := trailerInput()
 	bad.Hitch = 1.7
-	assert.ErrorContains(t, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Faults, "ahead of the axle")
+	assert.ErrorContains(t, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Faults,
+		"ahead of the axle")
 	bad.Hitch = math.NaN()
 	assert.Equal(t, refuse.Invalid, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Kind)
 }

@@ -19,8 +19,9 @@ import (
 )
 
 func (w *world) layAt(g gear.GearView, place uuid.UUID, x, y float64, turn int) (where.State, error) {
-	return w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: &place, Version: w.stowed(g).Version,
-		Lay: &aboard.LayInput{At: [2]float64{x, y}, Turn: turn}})
+	return w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: &place,
+		Version: w.stowed(g).Version,
+		Lay:     &aboard.LayInput{At: [2]float64{x, y}, Turn: turn}})
 }
 
 func TestAPieceIsLaidByHandAndStaysThere(t *testing.T) {
@@ -65,7 +66,8 @@ func TestAPlaceIsKeptForSomeonesThings(t *testing.T) {
 	w, jigs, _, fore := muddled(t)
 	members, err := w.Crew.Members(ctx, w.owner)
 	require.NoError(t, err)
-	in := fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry", KeptFor: &members[0].ID}
+	in := fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3},
+		Dryness: "dry", KeptFor: &members[0].ID}
 	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, fore, 1, in)
 	require.NoError(t, err)
 	_, err = w.put(w.owner, jigs, &fore)
@@ -111,16 +113,20 @@ func TestACrewHasItsOwnTimes(t *testing.T) {
 
 func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	w := newWorld(t)
-	_, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck", At: model.Vec{3.1, 0, 0.3}})
+	_, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck",
+		At: model.Vec{3.1, 0, 0.3}})
 	require.NoError(t, err)
 	bed, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "bed", Corner: model.Vec{1, 0.3, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "bed"})
+		fleet.PlaceInput{Name: "bed", Corner: model.Vec{1, 0.3, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet",
+			Form: "bed"})
 	require.NoError(t, err)
 	stand, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "holders", Corner: model.Vec{1, -0.3, 1.2}, Size: model.Vec{0.1, 0.4, 0.2}, Dryness: "wet", Form: "upright", Slots: 2})
+		fleet.PlaceInput{Name: "holders", Corner: model.Vec{1, -0.3, 1.2}, Size: model.Vec{0.1, 0.4, 0.2}, Dryness: "wet",
+			Form: "upright", Slots: 2})
 	require.NoError(t, err)
 	_, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "tubes", Corner: model.Vec{1, -0.6, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet", Form: "tubes", Slots: 4})
+		fleet.PlaceInput{Name: "tubes", Corner: model.Vec{1, -0.6, 0.3}, Size: model.Vec{2.2, 0.22, 0.15}, Dryness: "wet",
+			Form: "tubes", Slots: 4})
 	var refusal *refuse.Error
 	require.ErrorAs(t, err, &refusal)
 	assert.Equal(t, "slot_diameter_m", refusal.Faults[0].Field)
@@ -143,7 +149,8 @@ func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	assert.Equal(t, "Holds 8, tip by butt; it is full.", full.Said)
 	assert.Equal(t, "rod a", full.Rods[0].Name, "the most used is pulled first")
 	require.Len(t, v.Out, 1)
-	assert.Equal(t, stowing.RodOut{GearID: long.ID, Name: "long rod", Where: "on the quay", Goes: []string{"holders"}, Why: []string{"long rod is 270 cm long; bed is 220 cm inside."}}, v.Out[0])
+	assert.Equal(t, stowing.RodOut{GearID: long.ID, Name: "long rod", Where: "on the quay", Goes: []string{"holders"},
+		Why: []string{"long rod is 270 cm long; bed is 220 cm inside."}}, v.Out[0])
 	_, err = w.put(w.owner, long, &stand)
 	require.NoError(t, err)
 	v, err = w.Stowing.Rods(ctx, w.owner, w.boat, stowing.RodsInput{Keel: 0.5, Bridge: 3, Road: 4.5})
@@ -161,12 +168,14 @@ func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
 			in.Size, in.Turn, in.Hazards = model.Vec{0.1, 0.1, 0.1}, "any", []string{hazard}
 		}
 	}
-	can, lighter, flares := w.make("can", 1, with("fuel")), w.make("lighter", 0.1, with("sparks")), w.make("flares", 1, with("flares"))
+	can, lighter, flares := w.make("can", 1, with("fuel")), w.make("lighter", 0.1, with("sparks")),
+		w.make("flares", 1, with("flares"))
 	tin := w.make("tin", 0.5, func(in *gear.GearInput) {
 		in.Size, in.Inside, in.Turn = model.Vec{0.3, 0.2, 0.2}, model.Vec{0.28, 0.18, 0.18}, "any"
 	})
 	require.NoError(t, second(w.to(lighter.ID, aboard.MoveInput{BoxID: &tin.ID})))
-	assert.ErrorContains(t, second(w.to(flares.ID, aboard.MoveInput{BoxID: &tin.ID})), "flares (flares) may not lie with lighter (sparks).")
+	assert.ErrorContains(t, second(w.to(flares.ID, aboard.MoveInput{BoxID: &tin.ID})),
+		"flares (flares) may not lie with lighter (sparks).")
 	_, err := w.put(w.owner, can, &w.locker)
 	require.NoError(t, err)
 	_, err = w.put(w.owner, tin, &w.locker)
@@ -174,23 +183,29 @@ func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {
 	require.NoError(t, second(w.to(lighter.ID, aboard.MoveInput{})))
 	_, err = w.put(w.owner, tin, &w.locker)
 	require.NoError(t, err)
-	assert.ErrorContains(t, second(w.to(lighter.ID, aboard.MoveInput{BoxID: &tin.ID})), "lighter (sparks) may not lie with can (fuel).")
+	assert.ErrorContains(t, second(w.to(lighter.ID, aboard.MoveInput{BoxID: &tin.ID})),
+		"lighter (sparks) may not lie with can (fuel).")
 }
 
 func TestOneOfSeveralAlikeKeepsItsNumber(t *testing.T) {
 	w, _, _, _ := muddled(t)
-	tins := w.make("tins", 0.5, func(in *gear.GearInput) { in.Size, in.Turn, in.Count = model.Vec{0.12, 0.1, 0.05}, "upright", 3 })
+	tins := w.make("tins", 0.5, func(in *gear.GearInput) {
+		in.Size, in.Turn, in.Count = model.Vec{0.12, 0.1, 0.05},
+			"upright", 3
+	})
 	_, err := w.put(w.owner, tins, &w.locker)
 	require.NoError(t, err)
 	before := w.stowed(tins).Laid
 	require.Len(t, before, 3)
-	corner := aboard.First(must(w.Stowing.Bench(ctx, w.owner, w.boat)).Places, func(p stowing.PlaceView) bool { return p.ID == w.locker }).Corner
+	corner := aboard.First(must(w.Stowing.Bench(ctx, w.owner, w.boat)).Places,
+		func(p stowing.PlaceView) bool { return p.ID == w.locker }).Corner
 	onTop := func(i int) (float64, float64) {
 		return before[i].Corner[0] - corner[0], before[i].Corner[1] - corner[1]
 	}
 	x, y := onTop(2)
 	for range 2 { // the second time it lies there already
-		_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &tins.ID, PlaceID: &w.locker, Version: w.stowed(tins).Version, Lay: &aboard.LayInput{Index: 0, At: [2]float64{x, y}}})
+		_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &tins.ID, PlaceID: &w.locker,
+			Version: w.stowed(tins).Version, Lay: &aboard.LayInput{Index: 0, At: [2]float64{x, y}}})
 		require.NoError(t, err)
 		now := w.stowed(tins).Laid
 		assert.Equal(t, before[1:], now[1:], "the others lie as they lay")

@@ -64,7 +64,8 @@ func TestWhatIsFoundIsWhatAPersonWithTheListWouldFind(t *testing.T) {
 	all, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Limit: 200})
 	require.NoError(t, err)
 	owners := map[uuid.UUID]string{w.hand.Member: "Sune", w.owner.Member: "Ilse"}
-	for _, query := range []string{"pike", "pi", "pike box", "sune net", "rod 3", "red boathouse", "sune pike shelf", "blue tray", "1", "box 12"} {
+	for _, query := range []string{"pike", "pi", "pike box", "sune net", "rod 3", "red boathouse", "sune pike shelf",
+		"blue tray", "1", "box 12"} {
 		page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: query, Limit: 200})
 		require.NoError(t, err)
 		got := map[uuid.UUID]bool{}
@@ -102,20 +103,23 @@ func TestOneCrewsWordsAreNoHintsForAnother(t *testing.T) {
 
 func TestAMeaninglessQueryFindsNothingAndBreaksNothing(t *testing.T) {
 	w := newWorld(t)
-	for _, query := range []string{"%", "_", "' OR 1=1 --", "@w0_0", "\\", strings.Repeat("cooler ", 60), "\U0010FFFF", "#", "cooler cooler cooler cooler cooler cooler cooler"} {
+	for _, query := range []string{"%", "_", "' OR 1=1 --", "@w0_0", "\\", strings.Repeat("cooler ", 60), "\U0010FFFF",
+		"#", "cooler cooler cooler cooler cooler cooler cooler"} {
 		hits, err := w.Gear.Find(ctx, w.owner, query)
 		require.NoError(t, err, query)
 		for _, h := range hits {
 			assert.Contains(t, []string{"cooler", "chart box"}, h.Name, query)
 		}
-		_, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: strings.TrimSpace(query)[:min(len(query)-1, 150)], Tag: query[:min(len(query), 30)], Limit: 5})
+		_, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Text: strings.TrimSpace(query)[:min(len(query)-1, 150)],
+			Tag: query[:min(len(query), 30)], Limit: 5})
 		require.NoError(t, err, query)
 	}
 }
 
 func TestDaysAreWrittenAndReadAsDays(t *testing.T) {
 	var d kernel.Date
-	for text, ok := range map[string]bool{"2027-03-31": true, "2028-02-29": true, "2027-02-29": false, "31.3.2027": false, "": false, "1066-01-01": false, "2027-3-1": false} {
+	for text, ok := range map[string]bool{"2027-03-31": true, "2028-02-29": true, "2027-02-29": false, "31.3.2027": false,
+		"": false, "1066-01-01": false, "2027-3-1": false} {
 		err := d.UnmarshalText([]byte(text))
 		assert.Equal(t, ok, err == nil, text)
 		if ok {

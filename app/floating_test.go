@@ -28,7 +28,8 @@ func (w *world) board(who kernel.Actor) {
 			version = s.Version
 		}
 	}
-	_, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &who.Member, PostID: &w.post, Version: version})
+	_, err := w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &who.Member, PostID: &w.post,
+		Version: version})
 	require.NoError(w.t, err)
 }
 
@@ -61,7 +62,8 @@ func TestTheReportIsWhatTheCoreComputes(t *testing.T) {
 	c := boat.Curves(l, 90, 18)[0]
 	assert.InDelta(t, c.Flood, *r.Curves[0].FloodDeg, 1e-9)
 	assert.InDelta(t, c.Levers[4].GZ, *r.Curves[0].Points[4].GZ, 1e-12)
-	assert.InDelta(t, *r.Curves[0].Points[4].GZ, *r.Curves[1].Points[4].GZ, 1e-6, "a boat with nobody aboard is alike on both sides")
+	assert.InDelta(t, *r.Curves[0].Points[4].GZ, *r.Curves[1].Points[4].GZ, 1e-6,
+		"a boat with nobody aboard is alike on both sides")
 	assert.Len(t, r.Wind, 3)
 	assert.Len(t, w.report(floating.WhatIf{WindMS: 30}).Wind, 4)
 	assert.InDelta(t, f.DisplacementKg*f.GMT*math.Pi/180, r.HeelMoment, 1e-9)
@@ -91,7 +93,8 @@ func TestABoatThatSinksHasAReport(t *testing.T) {
 func TestCapacityCountsFullFuelAndNoWater(t *testing.T) {
 	w := newWorld(t)
 	tank := func(kind string, fill, density float64) model.TankInput {
-		return model.TankInput{Name: kind, Kind: kind, Size: model.Vec{0.6, 0.5, 0.2}, Corner: model.Vec{1.2, -0.25, 0.1}, Fill: fill, Density: density}
+		return model.TankInput{Name: kind, Kind: kind, Size: model.Vec{0.6, 0.5, 0.2}, Corner: model.Vec{1.2, -0.25, 0.1},
+			Fill: fill, Density: density}
 	}
 	with := func(tanks ...model.TankInput) floating.CapacityView {
 		require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Outfit.Tanks = tanks }))
@@ -110,7 +113,8 @@ func TestTheLoadsBandIsOfWhatThePlateCounts(t *testing.T) {
 	load := func(includes ...string) string {
 		require.NoError(t, w.change(func(in *aboard.BoatInput) {
 			in.Plate.Includes = includes
-			in.Outfit.Tanks = []model.TankInput{{Name: "fuel", Kind: "fuel", Size: model.Vec{1, 0.5, 0.25}, Corner: model.Vec{1, -0.25, 0.1}, Fill: 0.5, Density: 800, Known: "gauge"}}
+			in.Outfit.Tanks = []model.TankInput{{Name: "fuel", Kind: "fuel", Size: model.Vec{1, 0.5, 0.25},
+				Corner: model.Vec{1, -0.25, 0.1}, Fill: 0.5, Density: 800, Known: "gauge"}}
 		}))
 		v := w.report(floating.WhatIf{}).Verdicts
 		return v[len(v)-1].Sentence
@@ -169,7 +173,8 @@ func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 	assert.Less(t, byKey["port"].Attitude.HeelDeg, -2.0)
 	assert.InDelta(t, -byKey["port"].Attitude.HeelDeg, byKey["starboard"].Attitude.HeelDeg, 1e-6)
 	assert.Greater(t, byKey["aft"].Attitude.TrimDeg, byKey["bow"].Attitude.TrimDeg-1e-9)
-	assert.InDelta(t, boat.Shell.High.Y, math.Abs(byKey["overboard"].People[0].At[1]), 1e-9, "the heaviest hangs on the gunwale where she is broadest")
+	assert.InDelta(t, boat.Shell.High.Y, math.Abs(byKey["overboard"].People[0].At[1]), 1e-9,
+		"the heaviest hangs on the gunwale where she is broadest")
 }
 
 func TestWithNobodyAboardTwoAdultsStandIn(t *testing.T) {
@@ -184,7 +189,8 @@ func TestScuppersUnderWaterLetTheSeaOnToTheDeck(t *testing.T) {
 	w := newWorld(t)
 	deck := func(sole float64) {
 		require.NoError(t, w.change(func(in *aboard.BoatInput) {
-			in.Hull.Deck = &hull.Deck{Sole: sole, Aft: 0.05, Fore: 2, Scuppers: []hull.Scupper{{Name: "scupper", At: [3]float64{0.05, 0.6, sole}}}}
+			in.Hull.Deck = &hull.Deck{Sole: sole, Aft: 0.05, Fore: 2,
+				Scuppers: []hull.Scupper{{Name: "scupper", At: [3]float64{0.05, 0.6, sole}}}}
 		}))
 	}
 	deck(0.45)
@@ -212,8 +218,10 @@ func TestFoamTakenOutIsTold(t *testing.T) {
 	w := newWorld(t)
 	require.NoError(t, w.change(func(in *aboard.BoatInput) {
 		in.Outfit.Material = "aluminium"
-		in.Outfit.Foam = []model.FoamInput{{Name: "sides, port", Low: model.Vec{0, 0.5, 0.3}, High: model.Vec{4, 1, 0.72}, In: true},
-			{Name: "sides, starboard", Low: model.Vec{0, -1, 0.3}, High: model.Vec{4, -0.5, 0.72}, In: true}, {Name: "bow", Low: model.Vec{4, -0.5, 0.3}, High: model.Vec{5, 0.5, 0.9}}}
+		in.Outfit.Foam = []model.FoamInput{{Name: "sides, port", Low: model.Vec{0, 0.5, 0.3}, High: model.Vec{4, 1, 0.72},
+			In: true},
+			{Name: "sides, starboard", Low: model.Vec{0, -1, 0.3}, High: model.Vec{4, -0.5, 0.72}, In: true},
+			{Name: "bow", Low: model.Vec{4, -0.5, 0.3}, High: model.Vec{5, 0.5, 0.9}}}
 	}))
 	list := w.report(floating.WhatIf{}).Swamped
 	require.Len(t, list, 3)
@@ -234,7 +242,8 @@ func (w *world) readings(hidden float.Mass) floating.FloatCheckInput {
 	require.NoError(w.t, err)
 	in := floating.FloatCheckInput{StepM: 0.005}
 	for _, p := range s.Points {
-		in.Readings = append(in.Readings, floating.ReadingInput{Name: p.Name, At: p.At, M: math.Round(f.FreeboardAt(p.At.R3())/0.005) * 0.005})
+		in.Readings = append(in.Readings, floating.ReadingInput{Name: p.Name, At: p.At,
+			M: math.Round(f.FreeboardAt(p.At.R3())/0.005) * 0.005})
 	}
 	return in
 }
@@ -260,8 +269,10 @@ func TestACheckIsKeptProposedAndAcceptedOnlyByWhoMay(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, id, again)
 	before := w.boatView()
-	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+7, "mass")).Kind)
-	assert.Equal(t, refuse.Refused, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "height")).Kind, "it proposed no such thing")
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+7,
+		"mass")).Kind)
+	assert.Equal(t, refuse.Refused, kindOf(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version,
+		"height")).Kind, "it proposed no such thing")
 	assert.Equal(t, before.Outfit, w.boatView().Outfit, "nothing was changed silently")
 	require.NoError(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version, "mass"))
 	assert.ErrorContains(t, w.Floating.AcceptSurvey(ctx, w.owner, w.boat, id, before.Version+1, "mass"), "accepted before")
@@ -322,7 +333,8 @@ func TestAnIncliningCheckMovesTheHullsCentreUp(t *testing.T) {
 		l.Masses = append(l.Masses, float.Mass{Kg: 80, At: r3.Vec{X: 1.5, Y: y, Z: 0.3 + float.StandingCG}})
 		return boat.Solve(l, nil).Figures.HeelDeg
 	}
-	walk := floating.InclineInput{MemberID: w.hand.Member, ToY: -0.5, BeforeDeg: heel(0), AfterDeg: heel(-0.5), SigmaDeg: 0.02}
+	walk := floating.InclineInput{MemberID: w.hand.Member, ToY: -0.5, BeforeDeg: heel(0), AfterDeg: heel(-0.5),
+		SigmaDeg: 0.02}
 	got, err := w.Floating.TrySurvey(ctx, w.hand, w.boat, nil, &walk)
 	require.NoError(t, err)
 	assert.False(t, got.Incline.Agrees, got.Incline.Sentence)
@@ -363,7 +375,8 @@ func TestAnotherCrewSeesNoneOfIt(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.AcceptSurvey(ctx, una, w.boat, id, 1, "mass")).Kind)
 	assert.Equal(t, refuse.NotFound, kindOf(t, w.Fleet.RemovePhoto(ctx, una, fleet.PhotoOf{Boat: &w.boat}, photo)).Kind)
-	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.SetTrailer(ctx, una, store.NewID(), w.boat, 1, trailerInput())).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Floating.SetTrailer(ctx, una, store.NewID(), w.boat, 1,
+		trailerInput())).Kind)
 	_, err = w.Floating.Sheet(ctx, una, w.boat, "svg", false)
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }

@@ -128,7 +128,8 @@ func BenchmarkGearOfAThousandCrews(b *testing.B) {
 			q.Only = "unweighed"
 		}
 		if r.IntN(3) == 0 {
-			q.After = gear.Cursor{ID: uuid.Nil, Name: benchWords[r.IntN(len(benchWords))], Used: time.Now().Add(-time.Duration(r.IntN(200)) * time.Hour)}.Text()
+			q.After = gear.Cursor{ID: uuid.Nil, Name: benchWords[r.IntN(len(benchWords))],
+				Used: time.Now().Add(-time.Duration(r.IntN(200)) * time.Hour)}.Text()
 		}
 		_, err := a.Gear.Gear(ctx, kernel.Actor{Crew: crewOf(person)}, q)
 		return err

@@ -56,14 +56,16 @@ func (w *world) to(id uuid.UUID, in aboard.MoveInput) (where.Moved, error) {
 }
 
 func (w *world) shelf(site, name string) uuid.UUID {
-	id, err := w.Shed.SaveShed(ctx, w.owner, store.NewID(), uuid.Nil, 0, shed.ShedInput{Site: site, Name: name, Dryness: "wet", MaxKg: 20})
+	id, err := w.Shed.SaveShed(ctx, w.owner, store.NewID(), uuid.Nil, 0, shed.ShedInput{Site: site, Name: name,
+		Dryness: "wet", MaxKg: 20})
 	require.NoError(w.t, err)
 	return id
 }
 
 func TestABoxMovesWholeAndShowsWhatIsInItAndItsMass(t *testing.T) {
 	w := newWorld(t)
-	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
+	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5,
+		func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
 	hooks := w.make("hooks", 0.25, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.05, 0.05, 0.02}, "any" })
 	_, err := w.to(hooks.ID, aboard.MoveInput{BoxID: &tin.ID})
 	require.NoError(t, err)
@@ -98,7 +100,8 @@ func TestABoxMovesWholeAndShowsWhatIsInItAndItsMass(t *testing.T) {
 
 func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 	w := newWorld(t)
-	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
+	box, tin := w.make("box", 1, asBox), w.make("tin", 0.5,
+		func(in *gear.GearInput) { small(in); in.Inside = model.Vec{0.09, 0.09, 0.04} })
 	brick := w.make("brick", 59.8, small)
 	require.NoError(t, second(w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})))
 	refuse := func(sentence string, id uuid.UUID, in aboard.MoveInput) {
@@ -122,11 +125,13 @@ func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 	change.KeepsDry = true
 	_, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version, change)
 	require.NoError(t, err)
-	assert.NoError(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID})), "a sealed box in a wet locker keeps papers")
+	assert.NoError(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID})),
+		"a sealed box in a wet locker keeps papers")
 	change.Inside = model.Vec{}
 	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
 	assert.Contains(t, err.Error(), "holds 2 things: take them out")
-	assert.ErrorContains(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID, ShedID: new(store.NewID())})), "not right", "one spot at a time")
+	assert.ErrorContains(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID, ShedID: new(store.NewID())})),
+		"not right", "one spot at a time")
 }
 
 func second[T any](_ T, err error) error { return err }
@@ -181,8 +186,12 @@ func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {
 
 func TestAThingAboardIsTellableInWords(t *testing.T) {
 	w := newWorld(t)
-	a, b := w.make("a", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" }), w.make("b", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" })
-	net := w.make("net", 0.5, func(in *gear.GearInput) { in.Size, in.Turn, in.Shape = model.Vec{0.75, 0.5, 0.05}, "none", "soft" })
+	a, b := w.make("a", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" }),
+		w.make("b", 1, func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.35, 0.55, 0.1}, "none" })
+	net := w.make("net", 0.5, func(in *gear.GearInput) {
+		in.Size, in.Turn, in.Shape = model.Vec{0.75, 0.5, 0.05}, "none",
+			"soft"
+	})
 	for _, g := range []gear.GearView{a, b, net} {
 		require.NoError(t, second(w.to(g.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	}
@@ -213,8 +222,10 @@ func TestAnotherCrewsGearCannotBeReached(t *testing.T) {
 		"lend":  w.Trips.Loan(ctx, other, uuid.Nil, w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "x"}),
 		"note":  w.Gear.AddNote(ctx, other, uuid.Nil, w.cooler.ID, gear.NoteInput{Kind: "seen"}),
 		"many":  w.Gear.ChangeMany(ctx, other, uuid.Nil, gear.BulkInput{Gear: []uuid.UUID{w.cooler.ID}, AddTag: "mine"}),
-		"label": second(w.Gear.Labels(ctx, other, "http://x", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{w.cooler.ID}})),
-		"spare": second(w.Gear.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0, func() gear.GearInput { in := gearInput("x", 1); in.SparesFor = &w.cooler.ID; return in }())),
+		"label": second(w.Gear.Labels(ctx, other, "http://x", gear.LabelsInput{Sheet: "a4-21",
+			Gear: []uuid.UUID{w.cooler.ID}})),
+		"spare": second(w.Gear.SaveGear(ctx, other, uuid.Nil, uuid.Nil, 0,
+			func() gear.GearInput { in := gearInput("x", 1); in.SparesFor = &w.cooler.ID; return in }())),
 		"split": second(w.Gear.SplitGear(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
 		"weigh": second(w.Weighing.Weighed(ctx, other, uuid.Nil, w.cooler.ID, 1, 1)),
 	} {
@@ -228,9 +239,12 @@ func TestAnotherCrewsGearCannotBeReached(t *testing.T) {
 func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 	w := newWorld(t)
 	cost, expires := 129.5, kernel.DayOf(w.Kernel.Now()).Add(300)
-	in := gear.GearInput{Name: "flares", Nickname: "bangers", Tags: []string{"Safety", "sea  trout", "safety"}, OwnerID: &w.hand.Member, Shape: "soft", Size: model.Vec{0.3, 0.1, 0.1},
-		UseSize: model.Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
-		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID, Uses: &cost, UsedFrom: "helm"}
+	in := gear.GearInput{Name: "flares", Nickname: "bangers", Tags: []string{"Safety", "sea  trout", "safety"},
+		OwnerID: &w.hand.Member, Shape: "soft", Size: model.Vec{0.3, 0.1, 0.1},
+		UseSize: model.Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true,
+		Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
+		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID,
+		Uses: &cost, UsedFrom: "helm"}
 	g, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
 	require.NoError(t, err)
 	in.Tags = []string{"safety", "sea trout"}
@@ -254,9 +268,13 @@ func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 	assert.ElementsMatch(t, []string{"Sune: worn → broken", "Sune: 3 → 1", "Sune: 1.2 kg (plate) → 1.3 kg (plate)"}, notes)
 
 	for field, spoil := range map[string]func(*gear.GearInput){
-		"name": func(in *gear.GearInput) { in.Name = "\n" }, "hazards[0]": func(in *gear.GearInput) { in.Hazards = []string{"bears"} }, "tags[0]": func(in *gear.GearInput) { in.Tags = []string{"a;b"} },
-		"inside_m": func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0, 0} }, "inside_m[2]": func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0.05, 0.3} },
-		"count": func(in *gear.GearInput) { in.Count = 0; in.RestockAt = 0 }, "cost": func(in *gear.GearInput) { c := -1.0; in.Cost = &c }} {
+		"name":        func(in *gear.GearInput) { in.Name = "\n" },
+		"hazards[0]":  func(in *gear.GearInput) { in.Hazards = []string{"bears"} },
+		"tags[0]":     func(in *gear.GearInput) { in.Tags = []string{"a;b"} },
+		"inside_m":    func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0, 0} },
+		"inside_m[2]": func(in *gear.GearInput) { in.Inside = model.Vec{0.1, 0.05, 0.3} },
+		"count":       func(in *gear.GearInput) { in.Count = 0; in.RestockAt = 0 },
+		"cost":        func(in *gear.GearInput) { c := -1.0; in.Cost = &c }} {
 		bad := in
 		spoil(&bad)
 		_, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, bad)
@@ -283,11 +301,13 @@ func TestSomeOfSeveralAreSplitOff(t *testing.T) {
 func TestManyAreChangedAtOnceOrNone(t *testing.T) {
 	w := newWorld(t)
 	both := []uuid.UUID{w.cooler.ID, w.chartbox.ID}
-	require.NoError(t, w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: both, OwnerID: &w.hand.Member, AddTag: "Cod"}))
+	require.NoError(t, w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: both, OwnerID: &w.hand.Member,
+		AddTag: "Cod"}))
 	page, err := w.Gear.Gear(ctx, w.owner, gear.GearQuery{Tag: "cod", Owner: &w.hand.Member, Limit: 10})
 	require.NoError(t, err)
 	assert.Len(t, page.Rows, 2)
-	err = w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: append(both, store.NewID()), RemoveTag: "cod"})
+	err = w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: append(both, store.NewID()),
+		RemoveTag: "cod"})
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 	page, err = w.Gear.Gear(ctx, w.owner, gear.GearQuery{Tag: "cod", Limit: 10})
 	require.NoError(t, err)
@@ -302,7 +322,11 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("boathouse", "shelf A")
 	for i := range 25 {
-		g := w.make(fmt.Sprintf("Thing %c", 'Y'-i), 1, func(in *gear.GearInput) { small(in); in.MassKnown = []string{"guess", "weighed"}[i%2] })
+		g := w.make(fmt.Sprintf("Thing %c", 'Y'-i), 1, func(in *gear.GearInput) {
+			small(in)
+			in.MassKnown = []string{"guess",
+				"weighed"}[i%2]
+		})
 		if i%5 == 0 {
 			require.NoError(t, second(w.to(g.ID, aboard.MoveInput{ShedID: &shelf})))
 		}
@@ -329,8 +353,10 @@ func TestTheListIsReadPageByPage(t *testing.T) {
 	for _, c := range []struct {
 		q    gear.GearQuery
 		want int
-	}{{gear.GearQuery{Kind: "shed"}, 5}, {gear.GearQuery{Shed: &shelf}, 5}, {gear.GearQuery{Only: "unweighed"}, 13}, {gear.GearQuery{Text: "thing"}, 25}, {gear.GearQuery{Text: "thing boathouse"}, 5},
-		{gear.GearQuery{Text: "nothing of the sort"}, 0}, {gear.GearQuery{Boat: &w.boat}, 0}, {gear.GearQuery{Only: "containers"}, 0}, {gear.GearQuery{Only: "worn"}, 0}} {
+	}{{gear.GearQuery{Kind: "shed"}, 5}, {gear.GearQuery{Shed: &shelf}, 5}, {gear.GearQuery{Only: "unweighed"}, 13},
+		{gear.GearQuery{Text: "thing"}, 25}, {gear.GearQuery{Text: "thing boathouse"}, 5},
+		{gear.GearQuery{Text: "nothing of the sort"}, 0}, {gear.GearQuery{Boat: &w.boat}, 0},
+		{gear.GearQuery{Only: "containers"}, 0}, {gear.GearQuery{Only: "worn"}, 0}} {
 		c.q.Limit = 100
 		page, err := w.Gear.Gear(ctx, w.owner, c.q)
 		require.NoError(t, err)
@@ -349,7 +375,11 @@ func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("boathouse", "top shelf")
 	extinguisher := w.make("fire extinguisher", 3, func(in *gear.GearInput) { small(in); in.OwnerID = &w.hand.Member })
-	net := w.make("landing net", 1, func(in *gear.GearInput) { small(in); in.Nickname, in.Tags = "the scoop", []string{"sea trout"} })
+	net := w.make("landing net", 1, func(in *gear.GearInput) {
+		small(in)
+		in.Nickname, in.Tags = "the scoop",
+			[]string{"sea trout"}
+	})
 	other := w.make("Mørke net", 1, small)
 	require.NoError(t, second(w.to(net.ID, aboard.MoveInput{ShedID: &shelf})))
 	require.NoError(t, second(w.to(extinguisher.ID, aboard.MoveInput{PlaceID: &w.locker})))
@@ -361,8 +391,10 @@ func TestThingsAreFoundHoweverTheyAreTyped(t *testing.T) {
 		}
 		return hits[0].ID
 	}
-	for q, want := range map[string]uuid.UUID{"extinguisher": extinguisher.ID, "fire ext": extinguisher.ID, "extingisher": extinguisher.ID, "fier extinguisher": extinguisher.ID,
-		"scoop": net.ID, "SEA TROUT": net.ID, "net boathouse": net.ID, "landing": net.ID, "mork": uuid.Nil, "mørke": other.ID, "sune fire": extinguisher.ID,
+	for q, want := range map[string]uuid.UUID{"extinguisher": extinguisher.ID, "fire ext": extinguisher.ID,
+		"extingisher": extinguisher.ID, "fier extinguisher": extinguisher.ID,
+		"scoop": net.ID, "SEA TROUT": net.ID, "net boathouse": net.ID, "landing": net.ID, "mork": uuid.Nil,
+		"mørke": other.ID, "sune fire": extinguisher.ID,
 		"extinguisher stern": extinguisher.ID, "boathouse": shelf, "stern locker": w.locker, "zzzz": uuid.Nil} {
 		assert.Equal(t, want, first(q), q)
 	}

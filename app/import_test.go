@@ -30,12 +30,15 @@ func oddGear(r *rand.Rand, w *world, i int) gear.GearInput {
 		name = append([]rune{signs[r.IntN(5)]}, name...)
 	}
 	side := func() float64 { return float64(1+r.IntN(60)) / 100 }
-	in := gear.GearInput{Name: string(name), Size: model.Vec{side(), side(), side()}, Kg: float64(r.IntN(4000)) / 1000, Count: 1 + r.IntN(5), NeedsDry: r.IntN(2) == 0,
-		MassKnown: []string{"weighed", "plate", "catalogue", "guess"}[r.IntN(4)], Turn: []string{"none", "upright", "any"}[r.IntN(3)],
+	in := gear.GearInput{Name: string(name), Size: model.Vec{side(), side(), side()}, Kg: float64(r.IntN(4000)) / 1000,
+		Count: 1 + r.IntN(5), NeedsDry: r.IntN(2) == 0,
+		MassKnown: []string{"weighed", "plate", "catalogue", "guess"}[r.IntN(4)], Turn: []string{"none", "upright",
+			"any"}[r.IntN(3)],
 		Shape: []string{"box", "rod", "soft", "loose"}[r.IntN(4)], Condition: []string{"good", "worn", "broken"}[r.IntN(3)],
 		Fragile: r.IntN(2) == 0, Metal: r.IntN(2) == 0, Buoyant: r.IntN(2) == 0}
 	if r.IntN(2) == 0 {
-		in.Tags, in.Hazards = []string{"sea trout", fmt.Sprintf("tag %d", r.IntN(5))}, []string{words.Hazards.Keys()[r.IntN(len(words.Hazards))]}
+		in.Tags, in.Hazards = []string{"sea trout", fmt.Sprintf("tag %d", r.IntN(5))},
+			[]string{words.Hazards.Keys()[r.IntN(len(words.Hazards))]}
 	}
 	if r.IntN(2) == 0 {
 		cost, last := float64(r.IntN(100000))/100, kernel.DayOf(w.Kernel.Now()).Add(r.IntN(900)-300)

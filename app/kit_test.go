@@ -26,7 +26,8 @@ import (
 // trip adds a trip that begins in so many days.
 func (w *world) trip(name string, in, days int, hours float64) uuid.UUID {
 	first := kernel.DayOf(w.Kernel.Now()).Add(in)
-	id, err := w.Trips.SaveTrip(ctx, w.owner, store.NewID(), uuid.Nil, 0, trips.TripInput{Name: name, BoatID: &w.boat, StartsOn: first, EndsOn: first.Add(days - 1), Persons: 3, Rods: 5, Hours: hours})
+	id, err := w.Trips.SaveTrip(ctx, w.owner, store.NewID(), uuid.Nil, 0, trips.TripInput{Name: name, BoatID: &w.boat,
+		StartsOn: first, EndsOn: first.Add(days - 1), Persons: 3, Rods: 5, Hours: hours})
 	require.NoError(w.t, err)
 	return id
 }
@@ -64,7 +65,8 @@ func TestGearPromisedToTwoTripsAtOnceIsSaidAtOnce(t *testing.T) {
 	require.NoError(t, second(w.Trips.Promise(ctx, w.owner, store.NewID(), cup, []uuid.UUID{w.chartbox.ID})))
 	_, err = w.Trips.SaveTrip(ctx, w.owner, store.NewID(), run, 2, in)
 	assert.Contains(t, err.Error(), "is spoken for on those days", "moved onto another's days")
-	assert.Equal(t, refuse.Refused, kindOf(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo"})).Kind, "a loan without an end meets the trip")
+	assert.Equal(t, refuse.Refused, kindOf(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID,
+		trips.LoanInput{Way: "lent", Whom: "Bo"})).Kind, "a loan without an end meets the trip")
 	require.NoError(t, w.Trips.Unpromise(ctx, w.owner, cup, w.cooler.ID))
 	require.NoError(t, w.Trips.RemoveTrip(ctx, w.owner, later))
 	assert.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo"}))
@@ -74,11 +76,13 @@ func TestLentGearIsAwayUntilItIsBack(t *testing.T) {
 	w := newWorld(t)
 	require.NoError(t, second(w.to(w.cooler.ID, aboard.MoveInput{PlaceID: &w.locker})))
 	soon := kernel.DayOf(w.Kernel.Now()).Add(2)
-	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo", UntilOn: &soon}))
+	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo",
+		UntilOn: &soon}))
 	assert.Equal(t, "lent to Bo", w.spot(w.cooler.ID).Text)
 	assert.Zero(t, w.state().Now.GearKg)
 	assert.Contains(t, second(w.to(w.cooler.ID, aboard.MoveInput{})).Error(), "note its return first")
-	assert.Contains(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Una"}).Error(), "is lent to Bo")
+	assert.Contains(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent",
+		Whom: "Una"}).Error(), "is lent to Bo")
 	due, err := w.Due.Due(ctx, w.owner)
 	require.NoError(t, err)
 	require.Len(t, due.Rows, 1)
@@ -88,13 +92,17 @@ func TestLentGearIsAwayUntilItIsBack(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.Trips.Return(ctx, w.hand, store.NewID(), w.cooler.ID, d.Bookings[0].ID))
 	assert.Equal(t, "the quay", w.spot(w.cooler.ID).Text)
-	assert.Equal(t, refuse.NotFound, kindOf(t, w.Trips.Return(ctx, w.hand, store.NewID(), w.cooler.ID, d.Bookings[0].ID)).Kind)
+	assert.Equal(t, refuse.NotFound, kindOf(t, w.Trips.Return(ctx, w.hand, store.NewID(), w.cooler.ID,
+		d.Bookings[0].ID)).Kind)
 
-	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "borrowed", Whom: "Una", UntilOn: &soon}))
+	require.NoError(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "borrowed",
+		Whom: "Una", UntilOn: &soon}))
 	assert.Equal(t, "the quay", w.spot(w.cooler.ID).Text, "what is borrowed is here")
-	assert.Contains(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "borrowed", Whom: "Bo"}).Error(), "borrowed already")
+	assert.Contains(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "borrowed",
+		Whom: "Bo"}).Error(), "borrowed already")
 	yesterday := kernel.DayOf(w.Kernel.Now()).Add(-1)
-	assert.Contains(t, fmt.Sprint(kindOf(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID, trips.LoanInput{Way: "lent", Whom: "Bo", UntilOn: &yesterday})).Faults), "until_on")
+	assert.Contains(t, fmt.Sprint(kindOf(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID,
+		trips.LoanInput{Way: "lent", Whom: "Bo", UntilOn: &yesterday})).Faults), "until_on")
 }
 
 func TestAKitSaysWhatIsMissingWornOrInAnotherBoat(t *testing.T) {
@@ -103,7 +111,8 @@ func TestAKitSaysWhatIsMissingWornOrInAnotherBoat(t *testing.T) {
 	other.Name = "Other boat"
 	boat, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, other)
 	require.NoError(t, err)
-	hold, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, boat, uuid.Nil, 0, fleet.PlaceInput{Name: "hold", Corner: model.Vec{0.2, -0.3, 0.3}, Size: model.Vec{0.8, 0.6, 0.4}, Dryness: "dry"})
+	hold, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, boat, uuid.Nil, 0, fleet.PlaceInput{Name: "hold",
+		Corner: model.Vec{0.2, -0.3, 0.3}, Size: model.Vec{0.8, 0.6, 0.4}, Dryness: "dry"})
 	require.NoError(t, err)
 	net := w.make("landing net", 1, small)
 	require.NoError(t, second(w.to(net.ID, aboard.MoveInput{PlaceID: &hold})))
@@ -138,18 +147,21 @@ func TestAKitSaysWhatIsMissingWornOrInAnotherBoat(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, lists[0].Missing, "with no boat chosen the net in the other boat will do")
 
-	for want, spoil := range map[string]func(*kits.KitInput){"lines": func(k *kits.KitInput) { k.Lines = nil }, "choices[0]": func(k *kits.KitInput) {
-		k.Lines = []model.KitLine{{What: "x", Amount: 1, Per: "boat", Choices: []model.KitChoice{{}}}}
-	},
+	for want, spoil := range map[string]func(*kits.KitInput){"lines": func(k *kits.KitInput) { k.Lines = nil },
+		"choices[0]": func(k *kits.KitInput) {
+			k.Lines = []model.KitLine{{What: "x", Amount: 1, Per: "boat", Choices: []model.KitChoice{{}}}}
+		},
 		"lines[0].per": func(k *kits.KitInput) {
 			k.Lines = []model.KitLine{{What: "x", Amount: 1, Per: "moon", Choices: []model.KitChoice{{Tag: "x"}}}}
 		}} {
 		bad := kit
 		spoil(&bad)
-		assert.Contains(t, fmt.Sprint(kindOf(t, second(w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, bad))).Faults), want)
+		assert.Contains(t, fmt.Sprint(kindOf(t, second(w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0,
+			bad))).Faults), want)
 	}
 	assert.Equal(t, refuse.Conflict, kindOf(t, second(w.Kits.SaveKit(ctx, w.owner, store.NewID(), id, 7, kit))).Kind)
-	assert.Equal(t, refuse.Invalid, kindOf(t, second(w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, kit))).Kind, "the name is taken")
+	assert.Equal(t, refuse.Invalid, kindOf(t, second(w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, kit))).Kind,
+		"the name is taken")
 	require.NoError(t, w.Kits.RemoveKit(ctx, w.owner, id))
 }
 
@@ -162,8 +174,10 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 	w.make("ties", 0.1, func(in *gear.GearInput) { small(in); in.Count, in.RestockAt, in.Shape = 8, 10, "loose" })
 	motor := w.make("motor", 10, small)
 	require.NoError(t, second(w.to(motor.ID, aboard.MoveInput{PlaceID: &w.locker})))
-	require.NoError(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID, gear.ServiceInput{What: "oil", EveryHours: 5, LastOn: today})))
-	assert.Contains(t, fmt.Sprint(kindOf(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID, gear.ServiceInput{What: "oil", LastOn: today}))).Faults), "say how often")
+	require.NoError(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID, gear.ServiceInput{What: "oil",
+		EveryHours: 5, LastOn: today})))
+	assert.Contains(t, fmt.Sprint(kindOf(t, second(w.Due.AddService(ctx, w.owner, store.NewID(), motor.ID,
+		gear.ServiceInput{What: "oil", LastOn: today}))).Faults), "say how often")
 	w.trip("cup", 3, 2, 4)
 	run := w.trip("cod run", 8, 1, 6)
 	rows := func() (list []string) {
@@ -174,7 +188,8 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 		}
 		return list
 	}
-	assert.Equal(t, []string{"now|old flare|out of date|a day over|", "before|new flare|out of date|3 days left|cup", "after|motor|oil|5 h left|cod run"}, rows())
+	assert.Equal(t, []string{"now|old flare|out of date|a day over|", "before|new flare|out of date|3 days left|cup",
+		"after|motor|oil|5 h left|cod run"}, rows())
 	due, err := w.Due.Due(ctx, w.owner)
 	require.NoError(t, err)
 	require.Len(t, due.Restock, 1)
@@ -196,7 +211,8 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 	assert.Contains(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 1, 7).Error(), "has not begun")
 	w.Kernel.Now = func() time.Time { return time.Now().AddDate(0, 0, 9) }
 	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 1, 7))
-	assert.Equal(t, refuse.Conflict, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 2, 7)).Kind, "logged once")
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 2, 7)).Kind,
+		"logged once")
 	d, err := w.Gear.GearOne(ctx, w.owner, motor.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []float64{7, 1}, []float64{d.Hours, float64(d.Trips)})
@@ -212,7 +228,8 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 func TestALabelLeadsToWhatItIsOn(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("boathouse", "shelf A")
-	in := gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{w.cooler.ID}, Places: []uuid.UUID{w.locker}, Sheds: []uuid.UUID{shelf}}
+	in := gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{w.cooler.ID}, Places: []uuid.UUID{w.locker},
+		Sheds: []uuid.UUID{shelf}}
 	pdf, err := w.Gear.Labels(ctx, w.owner, "http://127.0.0.1:8080/", in)
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF")))
@@ -231,7 +248,8 @@ func TestALabelLeadsToWhatItIsOn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, d.Code, again.Code, "a second print has the same code")
 	assert.Equal(t, refuse.NotFound, kindOf(t, second(w.Gear.Label(ctx, w.owner, "ZZZZZZ"))).Kind)
-	for _, bad := range []gear.LabelsInput{{Sheet: "a4-21"}, {Sheet: "papyrus", Gear: in.Gear}, {Sheet: "a4-21", Skip: 21, Gear: in.Gear}} {
+	for _, bad := range []gear.LabelsInput{{Sheet: "a4-21"}, {Sheet: "papyrus", Gear: in.Gear},
+		{Sheet: "a4-21", Skip: 21, Gear: in.Gear}} {
 		assert.Equal(t, refuse.Invalid, kindOf(t, second(w.Gear.Labels(ctx, w.owner, "http://x", bad))).Kind)
 	}
 }
@@ -259,18 +277,21 @@ func TestTheScaleIsReadAndItsMassKept(t *testing.T) {
 	w := newWorld(t)
 	assert.False(t, w.Weighing.Weight(0).Connected)
 	assert.Contains(t, w.Weighing.Pretend(ctx, w.owner, &w.cooler.ID).Error(), "no simulated scale")
-	go w.Weighing.ReadScale(t.Context(), answers(t, "ergasia-scale 1 step=0.02 max=60", "rubbish", "kg NaN", "kg 1e9", "kg 4.60"))
+	go w.Weighing.ReadScale(t.Context(), answers(t, "ergasia-scale 1 step=0.02 max=60", "rubbish", "kg NaN", "kg 1e9",
+		"kg 4.60"))
 	require.Eventually(t, func() bool { return w.Weighing.Weight(0.6).Still }, 5*time.Second, time.Millisecond)
 	v := w.Weighing.Weight(0.6)
 	assert.InDelta(t, 4, *v.Kg, 1e-9)
 	assert.False(t, v.Simulated)
 
-	box, tin := w.make("box", 1, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" }), w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.MassKnown = "guess"; in.Count = 2 })
+	box, tin := w.make("box", 1, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" }),
+		w.make("tin", 0.5, func(in *gear.GearInput) { small(in); in.MassKnown = "guess"; in.Count = 2 })
 	require.NoError(t, second(w.to(tin.ID, aboard.MoveInput{BoxID: &box.ID})))
 	g, err := w.Weighing.Weighed(ctx, w.owner, store.NewID(), box.ID, box.Version, 4)
 	require.NoError(t, err)
 	assert.Equal(t, []any{3.0, "weighed"}, []any{g.Kg, g.MassKnown}, "what it holds comes off")
-	assert.Contains(t, second(w.Weighing.Weighed(ctx, w.owner, store.NewID(), box.ID, g.Version, 0.9)).Error(), "weigh it empty")
+	assert.Contains(t, second(w.Weighing.Weighed(ctx, w.owner, store.NewID(), box.ID, g.Version, 0.9)).Error(),
+		"weigh it empty")
 	g, err = w.Weighing.Weighed(ctx, w.owner, store.NewID(), tin.ID, tin.Version, 0.7)
 	require.NoError(t, err)
 	assert.InDelta(t, 0.35, g.Kg, 1e-9, "two of them hung together")
@@ -288,7 +309,8 @@ func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {
 	list, err := w.Weighing.Weighing(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	require.Len(t, list, 3, "what was weighed is not in it")
-	assert.Equal(t, []uuid.UUID{heavy.ID, light.ID, ashore.ID}, []uuid.UUID{list[0].GearID, list[1].GearID, list[2].GearID})
+	assert.Equal(t, []uuid.UUID{heavy.ID, light.ID, ashore.ID}, []uuid.UUID{list[0].GearID, list[1].GearID,
+		list[2].GearID})
 	assert.Greater(t, list[0].Moves, list[1].Moves)
 	assert.Zero(t, list[2].Moves)
 }

@@ -32,9 +32,11 @@ func muddled(t *testing.T) (w *world, frequent, seldom gear.GearView, fore uuid.
 	w = newWorld(t)
 	var err error
 	fore, err = w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry"})
+		fleet.PlaceInput{Name: "fore locker", Corner: model.Vec{3.4, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3},
+			Dryness: "dry"})
 	require.NoError(t, err)
-	_, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck", At: model.Vec{3.1, 0, 0.3}})
+	_, err = w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "fore deck",
+		At: model.Vec{3.1, 0, 0.3}})
 	require.NoError(t, err)
 	frequent, seldom = w.make("jigs", 1, often(40, "fore deck")), w.make("spare plugs", 1, often(0.1, "helm"))
 	for _, g := range []gear.GearView{frequent, seldom} {
@@ -104,7 +106,8 @@ func TestRummageIsTheSumOfWaysThereAndBack(t *testing.T) {
 		post int
 	}{{40, indexOfPost(s, "fore deck")}, {0.1, indexOfPost(s, "helm")}} {
 		// Both lie on the locker's floor beside each other: their middles are 5 cm over it.
-		f := table.Fetch(d.Ways[one.post][indexOfPlace(s, "stern locker")], d.Boat.Places[indexOfPlace(s, "stern locker")], reach.Lying{HandZ: 0.35, Others: 1})
+		f := table.Fetch(d.Ways[one.post][indexOfPlace(s, "stern locker")], d.Boat.Places[indexOfPlace(s, "stern locker")],
+			reach.Lying{HandZ: 0.35, Others: 1})
 		sum += one.uses * f.Round() / 60
 	}
 	assert.InDelta(t, sum, r.Minutes, 1e-9)
@@ -143,7 +146,8 @@ func TestWhatIsPinnedStays(t *testing.T) {
 	for _, m := range v.Moves {
 		assert.NotEqual(t, jigs.ID, m.GearID)
 	}
-	_, err := w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "use", Pinned: []uuid.UUID{jigs.ID, seldom.ID}})
+	_, err := w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "use", Pinned: []uuid.UUID{jigs.ID,
+		seldom.ID}})
 	assert.Contains(t, kindOf(t, err).Sentence, "nothing to plan")
 }
 
@@ -218,7 +222,8 @@ func TestFuelAndSparksAreKeptApart(t *testing.T) {
 func TestWhatIsTaggedLockIsLockedAwayWhenSheIsLeft(t *testing.T) {
 	w, jigs, _, _ := muddled(t)
 	safe, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0,
-		fleet.PlaceInput{Name: "safe", Corner: model.Vec{0.3, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry", Lid: "hinged", Locks: true})
+		fleet.PlaceInput{Name: "safe", Corner: model.Vec{0.3, -0.2, 0.3}, Size: model.Vec{0.4, 0.4, 0.3}, Dryness: "dry",
+			Lid: "hinged", Locks: true})
 	require.NoError(t, err)
 	jigs.Tags = []string{"lock"}
 	_, err = w.Gear.SaveGear(ctx, w.owner, uuid.Nil, jigs.ID, jigs.Version, jigs.GearInput)
@@ -290,7 +295,8 @@ func TestABadPlanIsToldWhatIsWrong(t *testing.T) {
 	w := newWorld(t)
 	_, err := w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "luck", Weights: &stowing.Weights{Kit: -1}})
 	assert.Len(t, kindOf(t, err).Faults, 2)
-	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, stowing.AcceptInput{Moves: []aboard.MoveInput{{MemberID: &w.hand.Member, Version: 0}}})
+	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat,
+		stowing.AcceptInput{Moves: []aboard.MoveInput{{MemberID: &w.hand.Member, Version: 0}}})
 	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }
 

@@ -40,7 +40,8 @@ func TestExportWipeAndImportGiveTheSame(t *testing.T) {
 	cost, expires := 12.3, kernel.DayOf(w.Kernel.Now()).Add(40)
 	odd := w.make("a \"quoted\"\ttab\nline; 'x", 0.123456, func(in *gear.GearInput) {
 		small(in)
-		in.Nickname, in.Serial, in.Tags, in.OwnerID, in.Cost, in.ExpiresOn = "@home", "-5", []string{"cod", "sea trout"}, &w.hand.Member, &cost, &expires
+		in.Nickname, in.Serial, in.Tags, in.OwnerID, in.Cost, in.ExpiresOn = "@home", "-5", []string{"cod", "sea trout"},
+			&w.hand.Member, &cost, &expires
 		in.Count, in.RestockAt, in.NeedsDry, in.Hazards, in.SparesFor = 3, 2, true, []string{"fuel", "sharp"}, &box.ID
 	})
 	require.NoError(t, second(w.to(odd.ID, aboard.MoveInput{BoxID: &twin.ID})))
@@ -91,7 +92,8 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 		",,1,10,10,10,1,,,")
 	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, text, false)
 	require.NoError(t, err)
-	want := []string{"id is", "height_cm is", "must be a whole number", "nobody in the crew", "is no place", "is no box", "must stay dry", "carries 60.0 kg at most", "is 300 x 100 x 100 cm",
+	want := []string{"id is", "height_cm is", "must be a whole number", "nobody in the crew", "is no place", "is no box",
+		"must stay dry", "carries 60.0 kg at most", "is 300 x 100 x 100 cm",
 		"", "id is that of line 11 too", "", "must have a letter or digit"}
 	for i, r := range view.Rows {
 		assert.Equal(t, i+2, r.Line)
@@ -134,7 +136,8 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 	box := func(id uuid.UUID, place string) string {
 		return fmt.Sprintf("%s,box,1,20,20,20,19,19,19,1,%s\n", id, place)
 	}
-	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())), false)
+	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())),
+		false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Wrong, "%+v", view.Rows)
 	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), false)
@@ -180,9 +183,12 @@ func TestThePolicyKeepsNoIndexFromBeingUsed(t *testing.T) {
 		{"SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word = 'net'", "gear_word_pkey", "word = 'net'"},
 		{"SELECT word FROM word WHERE crew_id = @crew AND word >= 'net' AND word < 'neu'", "word_pkey", "word >= 'net'"},
 		{"SELECT id FROM gear WHERE crew_id = @crew AND (sort_name, id) > ('net', '00000000-0000-0000-0000-000000000000') ORDER BY sort_name, id LIMIT 51", "gear_name_idx", "ROW(sort_name, id) >"},
-		{"SELECT id FROM gear WHERE crew_id = @crew AND used_at <= now() ORDER BY used_at DESC, id LIMIT 51", "gear_used_idx", "used_at <="},
-		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id = '00000000-0000-0000-0000-000000000000'", "stowage_shed_idx", "shed_id ="},
-		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND inside_id = '00000000-0000-0000-0000-000000000000'", "stowage_inside_idx", "inside_id ="},
+		{"SELECT id FROM gear WHERE crew_id = @crew AND used_at <= now() ORDER BY used_at DESC, id LIMIT 51",
+			"gear_used_idx", "used_at <="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND shed_id = '00000000-0000-0000-0000-000000000000'",
+			"stowage_shed_idx", "shed_id ="},
+		{"SELECT gear_id FROM stowage WHERE crew_id = @crew AND inside_id = '00000000-0000-0000-0000-000000000000'",
+			"stowage_inside_idx", "inside_id ="},
 	} {
 		plan := w.plan(c.query)
 		assert.Contains(t, plan, c.index, plan)

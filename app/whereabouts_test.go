@@ -199,7 +199,10 @@ func TestTheQuayOfALargeCrewIsShownInPart(t *testing.T) {
 		g.ID = store.NewID()
 		rows = append(rows, g)
 	}
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error { return w.Gear.CreateGear(tx, w.owner, rows, map[uuid.UUID]model.Stowage{}) }))
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
+		return w.Gear.CreateGear(tx, w.owner, rows,
+			map[uuid.UUID]model.Stowage{})
+	}))
 	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Len(t, b.Gear, where.QuayShown)

@@ -34,7 +34,8 @@ var engines = []string{
 
 // wings of app in order: each may import those before it, and app.go all of them.
 var wings = []string{
-	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear", "app/shed", "app/trips",
+	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear",
+	"app/shed", "app/trips",
 	"app/due", "app/kits", "app/stowing", "app/floating", "app/weighing",
 }
 
@@ -115,10 +116,12 @@ func TestCoreIsPlainComputation(t *testing.T) {
 				continue
 			}
 			for _, bad := range impure {
-				assert.False(t, imported == bad || strings.HasPrefix(imported, bad+"/") && imported != seeded, "%s imports %s", pkg, imported)
+				assert.False(t, imported == bad || strings.HasPrefix(imported, bad+"/") && imported != seeded, "%s imports %s",
+					pkg, imported)
 			}
 			if strings.Contains(strings.Split(imported, "/")[0], ".") {
-				assert.True(t, slices.ContainsFunc(outside, func(p string) bool { return strings.HasPrefix(imported, p) }), "%s imports %s", pkg, imported)
+				assert.True(t, slices.ContainsFunc(outside, func(p string) bool { return strings.HasPrefix(imported, p) }),
+					"%s imports %s", pkg, imported)
 			}
 		}
 	}

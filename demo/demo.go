@@ -25,7 +25,8 @@ func Load(ctx context.Context, a *app.App) (uuid.UUID, error) {
 		return crew, err
 	}
 	err = a.Whole(ctx, func(a *app.App) error {
-		l := loader{app: a, ctx: ctx, boats: map[string]uuid.UUID{}, known: map[string]gear.GearRow{}, members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
+		l := loader{app: a, ctx: ctx, boats: map[string]uuid.UUID{}, known: map[string]gear.GearRow{},
+			members: map[string]uuid.UUID{}, places: map[string]uuid.UUID{}, posts: map[string]uuid.UUID{}}
 		if err := l.load(); err != nil {
 			return fmt.Errorf("loading the demo: %w", err)
 		}
@@ -48,7 +49,8 @@ type loader struct {
 }
 
 func (l *loader) load() error {
-	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips, l.wrong, l.lend, l.kits, l.promise} {
+	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips,
+		l.wrong, l.lend, l.kits, l.promise} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -134,7 +136,8 @@ func (l *loader) gear() error {
 		if !ok {
 			return fmt.Errorf("%s: there is no place %q", t.name, t.place)
 		}
-		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{GearID: &made.ID, PlaceID: &place}); err != nil {
+		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{GearID: &made.ID,
+			PlaceID: &place}); err != nil {
 			return fmt.Errorf("%s: %w", t.name, err)
 		}
 	}
@@ -144,7 +147,8 @@ func (l *loader) gear() error {
 func (l *loader) people() error {
 	for mark, post := range atPosts {
 		member, at := l.members[mark], l.posts[post]
-		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{MemberID: &member, PostID: &at, Seated: post == "helm"}); err != nil {
+		if _, err := l.app.Where.Move(l.ctx, l.actor, uuid.Nil, l.boat, aboard.MoveInput{MemberID: &member, PostID: &at,
+			Seated: post == "helm"}); err != nil {
 			return fmt.Errorf("%s: %w", mark, err)
 		}
 	}

@@ -77,7 +77,8 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	lists, err := a.Kits.Kits(ctx, actor)
 	require.NoError(t, err)
 	assert.Len(t, lists, 14)
-	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing == 0 }), "some kits are at hand")
+	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing == 0 }),
+		"some kits are at hand")
 	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing > 0 }), "some are not")
 	trips, err := a.Trips.Trips(ctx, actor)
 	require.NoError(t, err)
@@ -102,7 +103,8 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	assert.NotEmpty(t, due.Restock)
 	shelves, err := a.Shed.Shed(ctx, actor)
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(shelves, func(s shed.ShedView) bool { return s.MaxKg > 0 && s.Kg > s.MaxKg }), "a shelf is overloaded")
+	assert.True(t, slices.ContainsFunc(shelves, func(s shed.ShedView) bool { return s.MaxKg > 0 && s.Kg > s.MaxKg }),
+		"a shelf is overloaded")
 	for _, s := range shelves {
 		assert.Positive(t, s.Pieces, s.Name)
 	}

@@ -111,7 +111,8 @@ func (l *loader) trips() error {
 	today := kernel.DayOf(time.Now())
 	for _, o := range season {
 		boat := l.boats[o.boat]
-		in := trips.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in), EndsOn: today.Add(o.in + o.days - 1),
+		in := trips.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in),
+			EndsOn:  today.Add(o.in + o.days - 1),
 			Persons: o.persons, Rods: o.rods, Hours: o.hours}
 		id, err := l.app.Trips.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {

@@ -76,11 +76,13 @@ func newCodrun(t testing.TB) *codrun {
 	var err error
 	l.boat, err = l.app.Fleet.SaveBoat(ctx, l.actor, uuid.Nil, uuid.Nil, 0, Dunlin())
 	require.NoError(t, err)
-	c := &codrun{App: l.app, actor: l.actor, boat: l.boat, places: map[string]uuid.UUID{}, gear: rows(t, "gear.csv"), ids: nil}
+	c := &codrun{App: l.app, actor: l.actor, boat: l.boat, places: map[string]uuid.UUID{}, gear: rows(t, "gear.csv"),
+		ids: nil}
 	for _, row := range rows(t, "places.csv") {
 		v := numbers(t, row, "x", "y", "z", "length", "breadth", "height", "opening_length", "opening_breadth", "max_kg")
-		c.places[row["name"]], err = c.Fleet.SavePlace(ctx, c.actor, uuid.Nil, c.boat, uuid.Nil, 0, fleet.PlaceInput{Name: row["name"], Corner: model.Vec(v[:3]), Size: model.Vec(v[3:6]),
-			Opening: [2]float64{v[6], v[7]}, Dryness: row["dryness"], MaxKg: v[8], Lid: row["lid"]})
+		c.places[row["name"]], err = c.Fleet.SavePlace(ctx, c.actor, uuid.Nil, c.boat, uuid.Nil, 0,
+			fleet.PlaceInput{Name: row["name"], Corner: model.Vec(v[:3]), Size: model.Vec(v[3:6]),
+				Opening: [2]float64{v[6], v[7]}, Dryness: row["dryness"], MaxKg: v[8], Lid: row["lid"]})
 		require.NoError(t, err, row["name"])
 	}
 	require.Len(t, c.places, 40)
@@ -88,14 +90,16 @@ func newCodrun(t testing.TB) *codrun {
 		l.posts[p.Name], err = c.Fleet.AddPost(ctx, c.actor, uuid.Nil, c.boat, p)
 		require.NoError(t, err)
 	}
-	for mark, post := range map[string]string{"I": "helm", "S": "port quarter", "O": "starboard quarter"} { // as they run out
+	for mark, post := range map[string]string{"I": "helm", "S": "port quarter",
+		"O": "starboard quarter"} { // as they run out
 		member, at := l.members[mark], l.posts[post]
 		_, err := c.Where.Move(ctx, c.actor, uuid.Nil, c.boat, aboard.MoveInput{MemberID: &member, PostID: &at, Seated: true})
 		require.NoError(t, err)
 	}
 	for _, row := range c.gear {
 		v := numbers(t, row, "length_cm", "breadth_cm", "height_cm", "kg", "count", "uses_per_day")
-		g := gear.GearInput{Name: row["name"], Size: model.Vec{v[0] / 100, v[1] / 100, v[2] / 100}, Kg: v[3], MassKnown: "weighed", Count: int(v[4]),
+		g := gear.GearInput{Name: row["name"], Size: model.Vec{v[0] / 100, v[1] / 100, v[2] / 100}, Kg: v[3],
+			MassKnown: "weighed", Count: int(v[4]),
 			NeedsDry: row["needs_dry"] == "yes", Turn: row["turn"], Uses: &v[5], UsedFrom: row["used_from"]}
 		if row["tags"] != "" {
 			g.Tags = strings.Split(row["tags"], ";")
@@ -138,7 +142,8 @@ func (c *codrun) plan(t testing.TB, rounds int) (v stowing.PlanView) {
 }
 
 func figures(f aboard.Figures) string {
-	return fmt.Sprintf("%.1f min, freeboard %.0f mm, heel %.2f°, trim %.2f°", f.Rummage, f.Attitude.Lowest.M*1000, f.Attitude.HeelDeg, f.Attitude.TrimDeg)
+	return fmt.Sprintf("%.1f min, freeboard %.0f mm, heel %.2f°, trim %.2f°", f.Rummage, f.Attitude.Lowest.M*1000,
+		f.Attitude.HeelDeg, f.Attitude.TrimDeg)
 }
 
 func TestThePlanOfTheTripIsBetterThanThoseMadeByHand(t *testing.T) {

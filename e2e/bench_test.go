@@ -51,7 +51,8 @@ func (p *page) laden() (*float.Boat, float.Load) {
 	}
 	for _, s := range b.State.Stowage {
 		for _, laid := range s.Laid {
-			l.Masses = append(l.Masses, float.Mass{Kg: gear[s.GearID.String()].Kg, At: r3.Add(v(laid.Corner), r3.Scale(0.5, v(laid.Size)))})
+			l.Masses = append(l.Masses, float.Mass{Kg: gear[s.GearID.String()].Kg,
+				At: r3.Add(v(laid.Corner), r3.Scale(0.5, v(laid.Size)))})
 		}
 	}
 	for _, s := range b.State.People {

@@ -57,7 +57,8 @@ func start(t testing.TB, command, database string) *program {
 // run starts `ergasia COMMAND` on a free port and gives its address.
 func run(t testing.TB, command, database string) (*exec.Cmd, string) {
 	cmd := exec.Command(binary(t), command)
-	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0", "ERGASIA_LOG="+t.TempDir()+"/log")
+	cmd.Env = append(os.Environ(), "DATABASE_URL="+database, "ERGASIA_ADDRESS=127.0.0.1:0",
+		"ERGASIA_LOG="+t.TempDir()+"/log")
 	out, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	cmd.Stderr = os.Stderr
@@ -100,7 +101,8 @@ func browse(t testing.TB, width, height int) *page {
 		_ = b.Close()
 		l.Cleanup()
 	})
-	p := &page{Page: b.MustPage("about:blank").Timeout(longest), t: t, complaints: &[]string{}} // a press on what never shows fails, rather than wait for good
+	p := &page{Page: b.MustPage("about:blank").Timeout(longest), t: t,
+		complaints: &[]string{}} // a press on what never shows fails, rather than wait for good
 	p.MustSetViewport(width, height, 1, width < 600)
 	p.listen()
 	t.Cleanup(func() { assert.Empty(t, *p.complaints, "the console is quiet") })
@@ -174,7 +176,8 @@ func (p *page) button(text string) *rod.Element {
 
 // until waits for JavaScript to be true; why is what a failure says.
 func (p *page) until(why, js string, args ...any) {
-	whole := "(...args) => { try { return (" + js + ")(...args) } catch { return false } }" // what is looked at may not be there yet
+	whole := "(...args) => { try { return (" + js +
+		")(...args) } catch { return false } }" // what is looked at may not be there yet
 	err := p.Timeout(patience).Wait(rod.Eval(whole, args...).ByPromise())
 	require.NoError(p.t, err, "%s; the page shows:\n%s", why, p.shown(err))
 }

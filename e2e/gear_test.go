@@ -80,7 +80,8 @@ func TestLinesOfTextBecomeGearThatIsStowed(t *testing.T) {
 	p.shows("No place is called \"attic\"")
 	p.shows("Nobody in the crew is called \"Bertil\"")
 	p.shows("Not read:")
-	assert.True(t, p.find("form[aria-label='Add gear from text'] button[type=submit]").MustProperty("disabled").Bool(), "all or nothing")
+	assert.True(t, p.find("form[aria-label='Add gear from text'] button[type=submit]").MustProperty("disabled").Bool(),
+		"all or nothing")
 	text.MustSelectAllText().MustInput("lead ingot 20x10x8 12kg wet +Sune #ballast")
 	p.until("the line is read", `() => document.querySelector('[aria-label="Read as"]')?.innerText.includes('20 × 10 × 8 cm · 12.00 kg · Sune\'s · to the quay · #ballast')`)
 	p.until("it can be added", `() => !document.querySelector('form[aria-label="Add gear from text"] button[type=submit]').disabled`)
@@ -175,7 +176,8 @@ func TestATableGoesOutAndComesInWholeOrNotAtAll(t *testing.T) {
 	row := func(name, kg, place string) string {
 		cells := make([]string, strings.Count(head, ",")+1)
 		for i, h := range strings.Split(strings.TrimSpace(head), ",") {
-			cells[i] = map[string]string{"name": name, "count": "1", "length_cm": "10", "breadth_cm": "10", "height_cm": "10", "kg": kg, "place": place}[h]
+			cells[i] = map[string]string{"name": name, "count": "1", "length_cm": "10", "breadth_cm": "10", "height_cm": "10",
+				"kg": kg, "place": place}[h]
 		}
 		return strings.Join(cells, ",") + "\n"
 	}

@@ -74,7 +74,8 @@ func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
 	p.open(p.MustInfo().URL + "/setup?stage=places")
 	p.place("step").MustEval(`() => this.focus()`)
 	p.press(input.Enter)
-	p.fill("Change step", map[string]string{"Name": "gunwale box", "Aft edge": "150", "Starboard edge": "80", "Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
+	p.fill("Change step", map[string]string{"Name": "gunwale box", "Aft edge": "150", "Starboard edge": "80",
+		"Floor": "40", "Length": "40", "Breadth": "60", "Height": "20"})
 	p.submit("Change step")
 	p.shows("It stands out of the hull by")
 	p.room("Boat", "Stow")
@@ -111,7 +112,8 @@ func TestALostServerIsSaidAndNothingIsLost(t *testing.T) {
 	p.carry(p.gear("cooler 40 L, iced"), p.place("console front seat"))
 	p.says("The stern comes up")
 	require.NoError(t, proto.NetworkEnable{}.Call(p))
-	require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}.Call(p))
+	require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: true, DownloadThroughput: -1,
+		UploadThroughput: -1}.Call(p))
 	p.drop()
 	p.says("can't be reached")
 	assert.Equal(t, before, p.tally("Lowest freeboard"))

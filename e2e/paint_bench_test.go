@@ -21,7 +21,8 @@ func BenchmarkBenchPainted(b *testing.B) {
 		plain := painted(b, p, address)
 		require.NoError(b, proto.NetworkEnable{}.Call(p))
 		require.NoError(b, proto.NetworkSetCacheDisabled{CacheDisabled: true}.Call(p))
-		require.NoError(b, proto.NetworkEmulateNetworkConditions{Latency: 400, DownloadThroughput: 1.6e6 / 8 * 4, UploadThroughput: 750e3 / 8}.Call(p))
+		require.NoError(b, proto.NetworkEmulateNetworkConditions{Latency: 400, DownloadThroughput: 1.6e6 / 8 * 4,
+			UploadThroughput: 750e3 / 8}.Call(p))
 		require.NoError(b, proto.EmulationSetCPUThrottlingRate{Rate: 4}.Call(p))
 		slow := painted(b, p, address)
 		b.ReportMetric(slow.Seconds(), "s-painted-slow")

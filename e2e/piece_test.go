@@ -131,7 +131,8 @@ func TestAGuestFindsAndChangesNothing(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 390, 844)
 	p.signIn(d, "Tove")
-	for _, path := range []string{"/gear", "/shed", "/kits", "/trips", "/due", "/gear/" + p.listed("landing net").ID.String()} {
+	for _, path := range []string{"/gear", "/shed", "/kits", "/trips", "/due",
+		"/gear/" + p.listed("landing net").ID.String()} {
 		p.open(d.address + path)
 		p.find("main h1")
 		p.until("no form for a guest on "+path, `() => document.querySelectorAll('main form').length === 0`)

@@ -178,7 +178,8 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 		}
 	}
 	assert.Len(t, p.MustElements("[data-place]"), 25)
-	t.Logf("%d keys, %d pointings, %d buttons, %d changes of hand, %d decisions: %.1f minutes", c.k, c.p, c.b, c.h, c.m, c.seconds()/60)
+	t.Logf("%d keys, %d pointings, %d buttons, %d changes of hand, %d decisions: %.1f minutes", c.k, c.p, c.b, c.h, c.m,
+		c.seconds()/60)
 	assert.Less(t, c.seconds(), 15*60.0)
 
 	// And she floats, as she was measured.
@@ -189,7 +190,8 @@ func TestABoatOf25PlacesIsSetUpInUnder15Minutes(t *testing.T) {
 // Every form draws, and makes a boat that floats on the bench.
 func TestABoatOfEveryFormIsDrawnAndFloats(t *testing.T) {
 	p := newcomer(t)
-	for i, f := range []string{"V bottom, hard chine", "Flat bottom, square bow", "Fine-bowed skiff", "Rounded bottom", "Personal watercraft"} {
+	for i, f := range []string{"V bottom, hard chine", "Flat bottom, square bow", "Fine-bowed skiff", "Rounded bottom",
+		"Personal watercraft"} {
 		p.tap(f)
 		p.until(f+" is chosen", `(f) => [...document.querySelectorAll('button[aria-pressed=true]')].some(b => b.innerText === f)`, f)
 		p.until(f+" is drawn", `() => document.querySelectorAll('svg[aria-label$="drawing"] path').length > 3 && !document.querySelector('[aria-invalid]')`)

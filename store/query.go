@@ -132,7 +132,8 @@ func Put[T Row](tx *Tx, row *T) error {
 // is the version before.
 func PutNext[T Row](tx *Tx, row *T) error {
 	next := clause.Expr{SQL: (*row).TableName() + ".version = EXCLUDED.version - 1"}
-	done := tx.db.Clauses(clause.OnConflict{UpdateAll: true, Where: clause.Where{Exprs: []clause.Expression{next}}}).Create(row)
+	done := tx.db.Clauses(clause.OnConflict{UpdateAll: true,
+		Where: clause.Where{Exprs: []clause.Expression{next}}}).Create(row)
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrStale
 	}

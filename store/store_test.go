@@ -22,13 +22,16 @@ import (
 var ctx = context.Background()
 
 // ofCrew are the tables that belong to a crew.
-var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event", "answered", "photo", "survey",
+var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event",
+	"answered", "photo", "survey",
 	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.Member, g model.Gear) {
 	crew = model.Crew{ID: store.NewID(), Name: name}
-	m = model.Member{ID: store.NewID(), CrewID: crew.ID, Name: "Ilse", Role: "owner", Mark: "I", Kg: 78, MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}
-	g = model.Gear{ID: store.NewID(), CrewID: crew.ID, Name: "cooler", Length: 1, Breadth: 1, Height: 1, Kg: 3, MassKnown: "guess", Count: 1, Turn: "any", Version: 1}
+	m = model.Member{ID: store.NewID(), CrewID: crew.ID, Name: "Ilse", Role: "owner", Mark: "I", Kg: 78,
+		MassKnown: "guess", Units: "metric", Theme: "paper", Version: 1}
+	g = model.Gear{ID: store.NewID(), CrewID: crew.ID, Name: "cooler", Length: 1, Breadth: 1, Height: 1, Kg: 3,
+		MassKnown: "guess", Count: 1, Turn: "any", Version: 1}
 	require.NoError(t, db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
 		require.NoError(t, tx.Gorm().Create(&crew).Error)
 		require.NoError(t, tx.Gorm().Create(&m).Error)
@@ -162,7 +165,8 @@ func TestOneCrewCannotReachAnothersRows(t *testing.T) {
 func TestIllegalRowsAreRefusedByTheDatabaseItself(t *testing.T) {
 	db := storetest.New(t)
 	crew, _, gear := addCrew(t, db, "one")
-	for column, value := range map[string]any{"kg": -1, "length": "NaN", "name": "", "turn": "sideways", "count": -1, "shape": "round", "condition": "new"} {
+	for column, value := range map[string]any{"kg": -1, "length": "NaN", "name": "", "turn": "sideways", "count": -1,
+		"shape": "round", "condition": "new"} {
 		err := db.In(ctx, store.Scope{Crew: crew.ID}, func(tx *store.Tx) error {
 			return tx.Gorm().Table("gear").Where("id = ?", gear.ID).Update(column, value).Error
 		})

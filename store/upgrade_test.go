@@ -105,7 +105,8 @@ func TestGearOfTheSecondSchemaIsUpgraded(t *testing.T) {
 			VALUES ($1, $2, $3, 'locker', 1, 0, 0.34, 0.5, 0.5, 0.3, 0, 0, 'dry', 0)`, []any{place, crew, boat}},
 		{`INSERT INTO gear (id, crew_id, name, length, breadth, height, kg, mass_known, count, needs_dry, turn)
 			VALUES ($1, $2, 'Håndnett, lite', 0.3, 0.3, 0.2, 2, 'guess', 1, false, 'any'), ($3, $2, 'box', 0.3, 0.3, 0.1, 1, 'guess', 1, false, 'any')`, []any{stowed, crew, loose}},
-		{"INSERT INTO stowage (gear_id, crew_id, boat_id, place_id) VALUES ($1, $2, $3, $4)", []any{stowed, crew, boat, place}},
+		{"INSERT INTO stowage (gear_id, crew_id, boat_id, place_id) VALUES ($1, $2, $3, $4)",
+			[]any{stowed, crew, boat, place}},
 		{`INSERT INTO stowage_event (id, crew_id, boat_id, by_member, kind, gear_id, was, became, state)
 			VALUES ($1, $2, $3::uuid, $4, 'move', $5, '{}', jsonb_build_object('place_id', $6::text, 'boat_id', ($3::uuid)::text), 'done')`, []any{store.NewID(), crew, boat, member, stowed, place}},
 	} {
@@ -134,6 +135,7 @@ func TestGearOfTheSecondSchemaIsUpgraded(t *testing.T) {
 	assert.Equal(t, "quay", where.Spot.Kind)
 	_, err = a.Where.Redo(ctx, actor, store.NewID(), boat)
 	require.NoError(t, err)
-	_, err = a.Gear.Labels(ctx, actor, "http://x", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{stowed}, Places: []uuid.UUID{place}})
+	_, err = a.Gear.Labels(ctx, actor, "http://x", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{stowed},
+		Places: []uuid.UUID{place}})
 	require.NoError(t, err)
 }

@@ -64,5 +64,6 @@ func gearFile(t *testing.T) string {
 	require.NoError(t, err)
 	groups, err := json.Marshal(gear.Groups)
 	require.NoError(t, err)
-	return fmt.Sprintf("export const GEAR_GROUPS = %s as const;\nexport const GEAR_FIELDS = %s as const;\n", groups, fields)
+	return fmt.Sprintf("export const GEAR_GROUPS = %s as const;\nexport const GEAR_FIELDS = %s as const;\n", groups,
+		fields)
 }

@@ -50,7 +50,8 @@ func TestAPlaceIsKeptForItsOwnersThingsOrForATag(t *testing.T) {
 	hers := b.Gear("reel", 1, func(g *model.Gear) { g.OwnerID = &b.Ilse })
 	ours := b.Gear("net", 1, func(g *model.Gear) { g.Tags = model.Strings{"guest"} })
 	assert.Empty(t, b.Try(t, hers, b.Into(b.Stern)))
-	assert.Equal(t, []string{"stern locker is kept for Ilse's things; net is not Ilse's."}, b.Try(t, ours, b.Into(b.Stern)))
+	assert.Equal(t, []string{"stern locker is kept for Ilse's things; net is not Ilse's."},
+		b.Try(t, ours, b.Into(b.Stern)))
 	assert.Empty(t, b.Try(t, ours, b.Into(b.Bow)))
 	assert.Equal(t, []string{"bow locker is kept for what is tagged guest; reel is not."}, b.Try(t, hers, b.Into(b.Bow)))
 }
@@ -78,14 +79,16 @@ func TestWhatABoxTakes(t *testing.T) {
 	small := func(g *model.Gear) { g.Length, g.Breadth, g.Height = 0.1, 0.1, 0.1 }
 	box, lead := b.Gear("box", 1, aboardtest.Box), b.Gear("lead", 8, small)
 	assert.Contains(t, b.Try(t, box, b.Within(box))[0], "can't go into itself")
-	assert.Contains(t, b.Try(t, lead, b.Within(b.Gear("brick", 1)))[0], "brick holds nothing: give it a size inside first.")
+	assert.Contains(t, b.Try(t, lead, b.Within(b.Gear("brick", 1)))[0],
+		"brick holds nothing: give it a size inside first.")
 	pair := b.Gear("pair", 1, aboardtest.Box, func(g *model.Gear) { g.Count = 2 })
 	assert.Contains(t, b.Try(t, lead, b.Within(pair))[0], "There are 2 of pair")
 	b.Put(box, b.Into(b.Tray)) // which carries 10 kg, with the box's 1 and 8 more; 3 more are too much
 	assert.Empty(t, b.Try(t, lead, b.Within(box)))
 	b.Put(lead, b.Within(box))
 	more := b.Gear("more lead", 3, small)
-	assert.Contains(t, b.Try(t, more, b.Within(box))[0], "tray carries 10.0 kg at most; with more lead it would hold 12.0 kg.")
+	assert.Contains(t, b.Try(t, more, b.Within(box))[0],
+		"tray carries 10.0 kg at most; with more lead it would hold 12.0 kg.")
 	// Five deep at most.
 	inner := b.Gear("flat", 0.1, small)
 	outer := inner
@@ -94,7 +97,8 @@ func TestWhatABoxTakes(t *testing.T) {
 		b.Put(outer, b.Within(box))
 		outer = box
 	}
-	assert.Contains(t, b.Try(t, outer, b.Within(b.Gear("one more", 1, aboardtest.Box)))[0], "boxes in one another are the most")
+	assert.Contains(t, b.Try(t, outer, b.Within(b.Gear("one more", 1, aboardtest.Box)))[0],
+		"boxes in one another are the most")
 }
 
 func TestADryThingGoesIntoABoxThatKeepsDryOrStandsDry(t *testing.T) {

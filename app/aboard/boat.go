@@ -77,7 +77,8 @@ func (in BoatInput) Check() error {
 func BoatLoad(o model.Outfit, water float64, shell *hull.Shell) float.Load {
 	l := float.Load{WaterDensity: water}
 	for _, m := range o.Masses {
-		l.Masses = append(l.Masses, float.Mass{Name: m.Name, Kg: m.Kg, At: m.At.R3(), Sigma: m.Kg * float.KnownSigma[m.Known]})
+		l.Masses = append(l.Masses, float.Mass{Name: m.Name, Kg: m.Kg, At: m.At.R3(),
+			Sigma: m.Kg * float.KnownSigma[m.Known]})
 	}
 	for _, t := range o.Tanks {
 		tank := float.Tank{Name: t.Name, Size: t.Size.R3(), Corner: t.Corner.R3(), Fill: t.Fill, Density: t.Density}
@@ -110,7 +111,8 @@ const Sections = 13
 
 // InputOf is a boat as she was entered.
 func InputOf(b model.Boat) BoatInput {
-	return BoatInput{Name: b.Name, Hull: b.Hull, Outfit: b.Outfit, Plate: b.Plate, Limits: b.Limits, Water: b.Water, Setup: b.Setup}
+	return BoatInput{Name: b.Name, Hull: b.Hull, Outfit: b.Outfit, Plate: b.Plate, Limits: b.Limits, Water: b.Water,
+		Setup: b.Setup}
 }
 
 // NewCraft makes a boat ready.
@@ -130,7 +132,8 @@ func NewCraft(b model.Boat) (*Craft, error) {
 
 // Ledger is a copy of the boat's own load, to be added to.
 func (c *Craft) Ledger() float.Load {
-	return float.Load{WaterDensity: c.Load.WaterDensity, Masses: slices.Clone(c.Load.Masses), Tanks: slices.Clone(c.Load.Tanks)}
+	return float.Load{WaterDensity: c.Load.WaterDensity, Masses: slices.Clone(c.Load.Masses),
+		Tanks: slices.Clone(c.Load.Tanks)}
 }
 
 // BoatCache keeps boats made ready, by id and version, since making a shell

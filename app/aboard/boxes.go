@@ -69,8 +69,9 @@ func (s *Laden) overloaded(p model.Place, more stow.Piece) []stow.Refusal {
 	if p.MaxKg <= 0 || load <= p.MaxKg+1e-9 {
 		return nil
 	}
-	return []stow.Refusal{{Rule: stow.RuleLimit, Sentence: fmt.Sprintf("%s carries %.1f %s at most; with %s it would hold %.1f %[3]s.",
-		p.Name, s.Units.Mass.FromSI(p.MaxKg), s.Units.Mass.Symbol, more.Name, s.Units.Mass.FromSI(load))}}
+	return []stow.Refusal{{Rule: stow.RuleLimit,
+		Sentence: fmt.Sprintf("%s carries %.1f %s at most; with %s it would hold %.1f %[3]s.",
+			p.Name, s.Units.Mass.FromSI(p.MaxKg), s.Units.Mass.Symbol, more.Name, s.Units.Mass.FromSI(load))}}
 }
 
 // dryAt says whether a stowage is a dry one. The quay and a person are not; a

@@ -32,7 +32,8 @@ func (in LayInput) check(fs *check.Faults) {
 func (s *Laden) lay(gear uuid.UUID, in LayInput) (was, is model.Boxes, refusals []stow.Refusal, err error) {
 	p := s.PlaceOf(gear)
 	if p == nil {
-		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused, Sentence: "It lies in no place of this boat: put it into one first."}
+		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "It lies in no place of this boat: put it into one first."}
 	}
 	if p.Form != "box" {
 		return nil, nil, nil, &refuse.Error{Kind: refuse.Refused,

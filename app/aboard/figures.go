@@ -53,7 +53,8 @@ func (s *Laden) Figures() Figures { return s.FiguresOf(s.Solved()) }
 // FiguresOf her with another load; fetching is as she is.
 func (s *Laden) FiguresOf(r Solved) Figures {
 	total := r.Load.Total()
-	f := Figures{Status: r.Status, Why: r.Why, Displacement: total.Kg, SigmaKg: total.Sigma, PlateKg: r.PlateKg, GearKg: r.GearKg,
+	f := Figures{Status: r.Status, Why: r.Why, Displacement: total.Kg, SigmaKg: total.Sigma, PlateKg: r.PlateKg,
+		GearKg:  r.GearKg,
 		Persons: r.Persons, Awash: []AwashView{}, Rummage: s.Rummage().Minutes}
 	if g := r.Figures; g != nil {
 		f.Attitude = s.Craft.Attitude(g)

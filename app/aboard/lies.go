@@ -91,7 +91,8 @@ func (s *Laden) Piece(g model.Gear) stow.Piece {
 // rods may lie on one another, fragile as they are.
 func PieceOf(g model.Gear) stow.Piece {
 	p := stow.Piece{ID: key(g.ID), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
-		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod", Soft: g.Shape == "soft"}
+		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod",
+		Soft: g.Shape == "soft"}
 	if g.Shape == "rod" {
 		p.Guide = g.Guide
 		if p.Guide == 0 {
@@ -144,6 +145,7 @@ func StowShed(s model.Shed) stow.Place {
 
 // BoxPlace is the inside of a container as a place.
 func BoxPlace(g model.Gear) stow.Place {
-	return stow.Place{Name: g.Name, Size: r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight}, MaxKg: g.HoldsKg,
-		Dry: g.KeepsDry}
+	return stow.Place{Name: g.Name, Size: r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight},
+		MaxKg: g.HoldsKg,
+		Dry:   g.KeepsDry}
 }

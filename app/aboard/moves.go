@@ -35,7 +35,8 @@ func (in MoveInput) Check() error {
 		fs.Add("gear_id", nil, "give either gear_id or member_id")
 	}
 	spots := 0
-	for field, id := range map[string]*uuid.UUID{"place_id": in.PlaceID, "box_id": in.BoxID, "shed_id": in.ShedID, "holder_id": in.HolderID} {
+	for field, id := range map[string]*uuid.UUID{"place_id": in.PlaceID, "box_id": in.BoxID, "shed_id": in.ShedID,
+		"holder_id": in.HolderID} {
 		if id == nil {
 			continue
 		}
@@ -119,7 +120,8 @@ func (s *Laden) Moved(e model.Event, to model.Whereabouts) *Laden {
 	c.memo.lies = maps.Clone(s.memo.lies)
 	if e.GearID == nil {
 		c.Stations = maps.Clone(s.Stations)
-		c.Stations[*e.MemberID] = model.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID, Seated: to.Seated,
+		c.Stations[*e.MemberID] = model.Station{MemberID: *e.MemberID, BoatID: to.BoatID, PostID: to.PostID,
+			Seated:  to.Seated,
 			Version: s.Stations[*e.MemberID].Version + 1}
 		return c
 	}
@@ -164,7 +166,8 @@ func (s *Laden) Carry(gear uuid.UUID, to model.Whereabouts) {
 func (s *Laden) carry(gear uuid.UUID, to model.Whereabouts) {
 	row := s.Stowage[gear]
 	row.Laid, to.Laid = to.Laid, nil
-	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID, to.ShedID, to.HeldBy
+	row.GearID, row.Kind, row.BoatID, row.PlaceID, row.ShedID, row.HeldBy = gear, to.Kind, to.BoatID, to.PlaceID,
+		to.ShedID, to.HeldBy
 	s.Stowage[gear] = row
 	for _, held := range s.holds[gear] {
 		s.carry(held.ID, to)

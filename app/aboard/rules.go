@@ -38,11 +38,13 @@ func (s *Laden) Refuse(e model.Event, to model.Whereabouts) ([]stow.Refusal, err
 func (s *Laden) KeptOut(p model.Place, g model.Gear) (refusals []stow.Refusal) {
 	if keptForAnother(p, g) {
 		if m := s.Member(*p.KeptForOwner); m != nil {
-			refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for %s's things; %s is not %[2]s's.", p.Name, m.Name, g.Name)})
+			refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved,
+				Sentence: fmt.Sprintf("%s is kept for %s's things; %s is not %[2]s's.", p.Name, m.Name, g.Name)})
 		}
 	}
 	if keptForTag(p, g) {
-		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved, Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
+		refusals = append(refusals, stow.Refusal{Rule: stow.RuleReserved,
+			Sentence: fmt.Sprintf("%s is kept for what is tagged %s; %s is not.", p.Name, p.KeptForTag, g.Name)})
 	}
 	for _, o := range s.LieIn(p.ID) {
 		if o.ID != g.ID {
@@ -69,7 +71,8 @@ func (s *Laden) apart(g, o model.Gear) []stow.Refusal {
 	if !apart {
 		return nil
 	}
-	return []stow.Refusal{{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a, o.Name, b)}}
+	return []stow.Refusal{{Rule: stow.RuleHazard, Sentence: fmt.Sprintf("%s (%s) may not lie with %s (%s).", g.Name, a,
+		o.Name, b)}}
 }
 
 // Hazards of a thing and of what it holds.

@@ -41,7 +41,8 @@ type RodView struct {
 func (s *Laden) Stowed(g model.Gear, others map[uuid.UUID]string) Stowed {
 	at := s.Stowage[g.ID]
 	kg, _ := s.Weight(g)
-	one := Stowed{GearID: g.ID, Kind: at.Kind, Inside: at.InsideID, HeldBy: at.HeldBy, Kg: kg, Version: at.Version, Laid: []Laid{}}
+	one := Stowed{GearID: g.ID, Kind: at.Kind, Inside: at.InsideID, HeldBy: at.HeldBy, Kg: kg, Version: at.Version,
+		Laid: []Laid{}}
 	if at.BoatID == nil {
 		return one
 	}

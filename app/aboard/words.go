@@ -32,7 +32,8 @@ func (s *Laden) Opening(p model.Place) []string {
 			way = s.Opening(*outer)
 		}
 	}
-	lid := map[string]string{"hinged": "lift the lid of ", "lift-off": "take off the lid of ", "sliding": "slide open ", "soft": "unzip "}[p.Lid]
+	lid := map[string]string{"hinged": "lift the lid of ", "lift-off": "take off the lid of ", "sliding": "slide open ",
+		"soft": "unzip "}[p.Lid]
 	if lid == "" {
 		return append(way, "reach into "+p.Name)
 	}

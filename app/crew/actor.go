@@ -16,10 +16,12 @@ import (
 // Actor finds the membership of a session's user in a crew, and refuses the
 // action where the role may not. A crew that the user is not in looks like none,
 // and so does every crew to a session that has been ended.
-func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUID, action kernel.Action) (kernel.Actor, error) {
+func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUID, action kernel.Action) (kernel.Actor,
+	error) {
 	var m model.Member
 	err := a.DB.In(ctx, store.Scope{Crew: crew, User: session.User}, func(tx *store.Tx) error {
-		return store.One(tx, &m, "user_id = (SELECT id FROM app_user WHERE id = ? AND epoch = ?)", session.User, session.Epoch)
+		return store.One(tx, &m, "user_id = (SELECT id FROM app_user WHERE id = ? AND epoch = ?)", session.User,
+			session.Epoch)
 	})
 	if errors.Is(err, store.ErrNone) {
 		return kernel.Actor{}, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such crew, or you are not in it."}
@@ -29,7 +31,8 @@ func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUI
 	}
 	actor := kernel.Actor{Crew: crew, User: session.User, Member: m.ID, Role: kernel.Role(m.Role), Units: m.Units}
 	if !kernel.Allowed(actor.Role, action) {
-		return kernel.Actor{}, &refuse.Error{Kind: refuse.Forbidden, Sentence: fmt.Sprintf("A %s may not %s; ask %s.", m.Role, action, kernel.Who(action))}
+		return kernel.Actor{}, &refuse.Error{Kind: refuse.Forbidden, Sentence: fmt.Sprintf("A %s may not %s; ask %s.",
+			m.Role, action, kernel.Who(action))}
 	}
 	return actor, nil
 }

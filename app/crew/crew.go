@@ -85,7 +85,8 @@ func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, e
 				return err
 			}
 			boats := []BoatRef{}
-			if err := tx.Read(&boats, "SELECT id, name FROM boat WHERE crew_id = @crew ORDER BY created_at, id", nil); err != nil {
+			if err := tx.Read(&boats, "SELECT id, name FROM boat WHERE crew_id = @crew ORDER BY created_at, id",
+				nil); err != nil {
 				return err
 			}
 			one := Membership{CrewID: m.CrewID, Crew: crew.Name, MemberID: m.ID, Name: m.Name, Mark: m.Mark,
@@ -164,15 +165,18 @@ func (a *Wing) Members(ctx context.Context, actor kernel.Actor) ([]MemberView, e
 }
 
 // ChangeMember changes a person. A stale version is refused with the present.
-func (a *Wing) ChangeMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, in MemberInput) (MemberView, error) {
+func (a *Wing) ChangeMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int,
+	in MemberInput) (MemberView, error) {
 	if err := in.check(); err != nil {
 		return MemberView{}, err
 	}
-	return a.updateMember(ctx, actor, id, version, map[string]any{"name": in.Name, "mark": in.Mark, "kg": in.Kg, "mass_known": in.MassKnown})
+	return a.updateMember(ctx, actor, id, version, map[string]any{"name": in.Name, "mark": in.Mark, "kg": in.Kg,
+		"mass_known": in.MassKnown})
 }
 
 // GiveRole changes what a member may do. The last owner stays one.
-func (a *Wing) GiveRole(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, role kernel.Role) (MemberView, error) {
+func (a *Wing) GiveRole(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int,
+	role kernel.Role) (MemberView, error) {
 	var fs check.Faults
 	fs.OneOf("role", string(role), words.Roles.Keys()...)
 	if err := refuse.Faulty(fs.Err()); err != nil {
@@ -194,7 +198,8 @@ func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme stri
 	})
 }
 
-func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int, change map[string]any) (MemberView, error) {
+func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int,
+	change map[string]any) (MemberView, error) {
 	var m model.Member
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		if err := tx.Lock(); err != nil { // or two owners could demote each other at once
@@ -215,7 +220,8 @@ func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUI
 			return err
 		}
 		if owners == 0 {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: "A crew needs an owner who can sign in: make someone else one first."}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: "A crew needs an owner who can sign in: make someone else one first."}
 		}
 		return nil
 	})
@@ -233,7 +239,8 @@ type Link struct {
 }
 
 // Invite makes a person with a role, and a link by which they get a login.
-func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in MemberInput, role kernel.Role) (Link, error) {
+func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in MemberInput, role kernel.Role) (Link,
+	error) {
 	var fs check.Faults
 	fs.OneOf("role", string(role), words.Roles.Keys()...)
 	if err := errors.Join(refuse.Faulty(fs.Err()), in.check()); err != nil {
@@ -252,7 +259,8 @@ func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in
 			return m.ID, err
 		})
 		if again {
-			return &refuse.Error{Kind: refuse.Conflict, Sentence: "This invitation was made already, and its link is shown only once: make a reset link for the person instead."}
+			return &refuse.Error{Kind: refuse.Conflict,
+				Sentence: "This invitation was made already, and its link is shown only once: make a reset link for the person instead."}
 		}
 		return err
 	})

@@ -59,7 +59,8 @@ func (a *Wing) SignIn(ctx context.Context, login, password, address string) (ker
 		return kernel.SignedIn{}, fmt.Errorf("looking the login up: %w", err)
 	}
 	if tries[0] >= FailuresPerLogin || tries[1] >= failuresPerAddress {
-		return kernel.SignedIn{}, &refuse.Error{Kind: refuse.TooMany, Sentence: "Too many wrong tries: wait a quarter of an hour, or ask an owner for a reset link."}
+		return kernel.SignedIn{}, &refuse.Error{Kind: refuse.TooMany,
+			Sentence: "Too many wrong tries: wait a quarter of an hour, or ask an owner for a reset link."}
 	}
 	hash := nobody
 	if user.ID != uuid.Nil {

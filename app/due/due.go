@@ -22,7 +22,8 @@ import (
 )
 
 // AddService adds a service to a piece. It counts from the piece's present hours and trips.
-func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uuid.UUID, in gear.ServiceInput) (id uuid.UUID, err error) {
+func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uuid.UUID,
+	in gear.ServiceInput) (id uuid.UUID, err error) {
 	rule := due.Rule{What: in.What, EveryDays: in.EveryDays, EveryHours: in.EveryHours, EveryTrips: in.EveryTrips}
 	if err := refuse.Faulty(rule.Check()); err != nil {
 		return id, err
@@ -38,9 +39,11 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 				return id, fmt.Errorf("counting services: %w", err)
 			}
 			if n >= gear.ServicesOfGear {
-				return id, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s has %d services, the most there can be.", g.Name, n)}
+				return id, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s has %d services, the most there can be.",
+					g.Name, n)}
 			}
-			row := model.Service{ID: store.NewID(), CrewID: actor.Crew, GearID: piece, What: in.What, EveryDays: in.EveryDays, EveryHours: in.EveryHours,
+			row := model.Service{ID: store.NewID(), CrewID: actor.Crew, GearID: piece, What: in.What, EveryDays: in.EveryDays,
+				EveryHours: in.EveryHours,
 				EveryTrips: in.EveryTrips, LastOn: in.LastOn.At, LastHours: g.Hours, LastTrips: g.Trips, Version: 1}
 			return row.ID, store.Add(tx, &row)
 		})
@@ -66,7 +69,8 @@ func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, i
 			if err := store.One(tx, &g, "id = ?", gear); err != nil {
 				return id, kernel.Absent(err, "gear")
 			}
-			err = store.Change[model.Service](tx, id, version, map[string]any{"last_on": a.Today(), "last_hours": g.Hours, "last_trips": g.Trips})
+			err = store.Change[model.Service](tx, id, version, map[string]any{"last_on": a.Today(), "last_hours": g.Hours,
+				"last_trips": g.Trips})
 			if err != nil {
 				return id, fmt.Errorf("noting the service: %w", err)
 			}
@@ -145,7 +149,8 @@ func (a *Wing) dueList(tx *store.Tx) (DueList, error) {
 	}
 	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, things) {
 		g := byID[d.Thing]
-		r := DueRow{GearID: g.ID, Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When), Trip: d.Trip, Left: d.Left}
+		r := DueRow{GearID: g.ID, Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When),
+			Trip: d.Trip, Left: d.Left}
 		if d.On != nil {
 			on := kernel.DayDate(*d.On)
 			r.On = &on
@@ -220,8 +225,9 @@ func dueThings(tx *store.Tx, ahead []model.Trip) ([]gear.At, []due.Thing, map[uu
 			t.Expires = &d
 		}
 		for _, s := range services[r.ID] {
-			t.Rules = append(t.Rules, due.Rule{What: s.What, EveryDays: s.EveryDays, EveryHours: s.EveryHours, EveryTrips: s.EveryTrips,
-				LastDay: kernel.DayOfTime(s.LastOn), LastHours: s.LastHours, LastTrips: s.LastTrips})
+			t.Rules = append(t.Rules, due.Rule{What: s.What, EveryDays: s.EveryDays, EveryHours: s.EveryHours,
+				EveryTrips: s.EveryTrips,
+				LastDay:    kernel.DayOfTime(s.LastOn), LastHours: s.LastHours, LastTrips: s.LastTrips})
 		}
 		for _, trip := range ahead {
 			aboard := r.Stowage.BoatID != nil && trip.BoatID != nil && *r.Stowage.BoatID == *trip.BoatID
@@ -253,7 +259,8 @@ func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token stri
 func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 	sum := sha256.Sum256([]byte(token))
 	var feed model.CalendarFeed
-	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *store.Tx) error { return store.One(tx, &feed, "token_hash = ?", sum[:]) })
+	err := a.DB.In(ctx, store.Scope{Link: sum[:]},
+		func(tx *store.Tx) error { return store.One(tx, &feed, "token_hash = ?", sum[:]) })
 	if errors.Is(err, store.ErrNone) {
 		return nil, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such calendar."}
 	}
@@ -300,14 +307,16 @@ func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
 		if r.ServiceID != nil {
 			id = r.ServiceID.String()
 		}
-		entries = append(entries, calendar.Entry{ID: id, Title: kernel.Capital(r.Name) + ": " + r.What, Note: r.Where + ". " + kernel.Capital(r.Left) + ".", First: r.On.At, Last: r.On.At})
+		entries = append(entries, calendar.Entry{ID: id, Title: kernel.Capital(r.Name) + ": " + r.What,
+			Note: r.Where + ". " + kernel.Capital(r.Left) + ".", First: r.On.At, Last: r.On.At})
 	}
 	ahead, err := a.trips.Ahead(tx)
 	if err != nil {
 		return nil, err
 	}
 	for _, t := range ahead {
-		entries = append(entries, calendar.Entry{ID: t.ID.String(), Title: t.Name, Note: t.Water, First: t.StartsOn, Last: t.EndsOn})
+		entries = append(entries, calendar.Entry{ID: t.ID.String(), Title: t.Name, Note: t.Water, First: t.StartsOn,
+			Last: t.EndsOn})
 	}
 	return calendar.Write(crew.Name+": what runs out", a.Now().Truncate(time.Second), entries), nil
 }

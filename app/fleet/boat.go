@@ -14,11 +14,13 @@ import (
 )
 
 // SaveBoat makes a boat (no id) or changes one. It gives the boat's id.
-func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in aboard.BoatInput) (uuid.UUID, error) {
+func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	in aboard.BoatInput) (uuid.UUID, error) {
 	if err := in.Check(); err != nil {
 		return uuid.Nil, err
 	}
-	row := model.Boat{CrewID: actor.Crew, Name: in.Name, Water: in.Water, Hull: in.Hull, Outfit: in.Outfit, Plate: in.Plate,
+	row := model.Boat{CrewID: actor.Crew, Name: in.Name, Water: in.Water, Hull: in.Hull, Outfit: in.Outfit,
+		Plate:  in.Plate,
 		Limits: in.Limits, Setup: in.Setup}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
@@ -35,8 +37,9 @@ func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 }
 
 func updateBoat(tx *store.Tx, id uuid.UUID, version int, row model.Boat) error {
-	return kernel.Taken(ChangeBoat(tx, id, version, map[string]any{"name": row.Name, "hull": row.Hull, "outfit": row.Outfit,
-		"plate": row.Plate, "limits": row.Limits, "setup": row.Setup, "water": row.Water}), "name", row.Name)
+	return kernel.Taken(ChangeBoat(tx, id, version, map[string]any{"name": row.Name, "hull": row.Hull,
+		"outfit": row.Outfit,
+		"plate":  row.Plate, "limits": row.Limits, "setup": row.Setup, "water": row.Water}), "name", row.Name)
 }
 
 // ChangeBoat sets columns of a boat unless someone changed her since.

@@ -84,14 +84,16 @@ func PreviewHull(in model.HullInput, water float64) HullPreview {
 func originDoubts(h hull.Hull, shell *hull.Shell) []hull.Doubt {
 	doubts := []hull.Doubt{}
 	if math.Abs(shell.Low.Z) > 0.02 {
-		doubts = append(doubts, hull.Doubt{Key: "stations", Sentence: fmt.Sprintf("heights should count from the lowest point of the keel; it lies at %.2f m", shell.Low.Z)})
+		doubts = append(doubts, hull.Doubt{Key: "stations",
+			Sentence: fmt.Sprintf("heights should count from the lowest point of the keel; it lies at %.2f m", shell.Low.Z)})
 	}
 	foot := h.Stations[0].X
 	if h.Stations[0].PointX != nil {
 		foot = h.Stations[0].PointX[0]
 	}
 	if math.Abs(foot) > 0.05 {
-		doubts = append(doubts, hull.Doubt{Key: "stations", Sentence: fmt.Sprintf("lengths should count from the foot of the transom; it lies at %.2f m", foot)})
+		doubts = append(doubts, hull.Doubt{Key: "stations",
+			Sentence: fmt.Sprintf("lengths should count from the foot of the transom; it lies at %.2f m", foot)})
 	}
 	return doubts
 }

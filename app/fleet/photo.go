@@ -57,7 +57,8 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 }
 
 // AddPhoto keeps a picture.
-func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, of PhotoOf, raw []byte) (uuid.UUID, error) {
+func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, of PhotoOf, raw []byte) (uuid.UUID,
+	error) {
 	select {
 	case decoding <- struct{}{}:
 	case <-ctx.Done():
@@ -84,9 +85,11 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 				return uuid.Nil, fmt.Errorf("counting the pictures: %w", err)
 			}
 			if n >= most {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
+					Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
 			}
-			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, ByMember: actor.Member, At: a.Now(),
+			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear,
+				ByMember: actor.Member, At: a.Now(),
 				Width: width, Height: height, JPEG: text}
 			err = store.Add(tx, &row)
 			if errors.Is(err, store.ErrReferred) {

@@ -84,10 +84,12 @@ func (in PlaceInput) checkForm(fs *check.Faults) {
 
 func (in PlaceInput) row(actor kernel.Actor, boat uuid.UUID) model.Place {
 	return model.Place{CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.Corner[0], Y: in.Corner[1], Z: in.Corner[2],
-		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0], OpeningBreadth: in.Opening[1],
-		Dryness: in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: cmp.Or(in.Lid, "none"),
+		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0],
+		OpeningBreadth: in.Opening[1],
+		Dryness:        in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: cmp.Or(in.Lid, "none"),
 		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated,
-		KeptForOwner: in.KeptFor, KeptForTag: in.KeptTag, Form: cmp.Or(in.Form, "box"), Slots: in.Slots, SlotDiameter: in.Diameter}
+		KeptForOwner: in.KeptFor, KeptForTag: in.KeptTag, Form: cmp.Or(in.Form, "box"), Slots: in.Slots,
+		SlotDiameter: in.Diameter}
 }
 
 func PlaceInputOf(p model.Place) PlaceInput {
@@ -105,7 +107,8 @@ type PlaceRef struct {
 }
 
 // SavePlace makes a place (no id) or changes one. It gives the place's id.
-func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, in PlaceInput) (uuid.UUID, error) {
+func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int,
+	in PlaceInput) (uuid.UUID, error) {
 	if err := in.check(); err != nil {
 		return uuid.Nil, err
 	}
@@ -156,18 +159,21 @@ func changePlace(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, version int, 
 // refuses where it would stick out.
 func carryAlong(tx *store.Tx, actor kernel.Actor, parent model.Place, by r3.Vec, depth int) error {
 	var inner []model.Place
-	if err := store.All(tx, &inner, "", "boat_id = ? AND parent_id = ?", parent.BoatID, parent.ID); err != nil || depth > deepest {
+	if err := store.All(tx, &inner, "", "boat_id = ? AND parent_id = ?", parent.BoatID, parent.ID); err != nil ||
+		depth > deepest {
 		return err
 	}
 	for _, p := range inner {
 		p.X, p.Y, p.Z = p.X+by.X, p.Y+by.Y, p.Z+by.Z
 		if !inside(PlaceInputOf(p), PlaceInputOf(parent)) {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: p.Name + " stands in it and would stick out: move or shrink that first."}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: p.Name + " stands in it and would stick out: move or shrink that first."}
 		}
 		if by == (r3.Vec{}) {
 			continue
 		}
-		err := store.Set[model.Place](tx, map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}, "id = ?", p.ID)
+		err := store.Set[model.Place](tx, map[string]any{"x": p.X, "y": p.Y, "z": p.Z, "version": p.Version + 1}, "id = ?",
+			p.ID)
 		if err != nil {
 			return fmt.Errorf("moving what stands in the place: %w", err)
 		}
@@ -195,10 +201,12 @@ func mayStandIn(tx *store.Tx, actor kernel.Actor, boat, id uuid.UUID, in PlaceIn
 			return kernel.Absent(err, "place to stand in")
 		}
 		if p.ID == id || depth >= deepest {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s can't stand in a place that stands in it, nor deeper than %d.", in.Name, deepest)}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: fmt.Sprintf("%s can't stand in a place that stands in it, nor deeper than %d.", in.Name, deepest)}
 		}
 		if depth == 0 && !inside(in, PlaceInputOf(p)) {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s does not lie inside %s: make it smaller, or take it out of there.", in.Name, p.Name)}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: fmt.Sprintf("%s does not lie inside %s: make it smaller, or take it out of there.", in.Name, p.Name)}
 		}
 		at = p.ParentID
 	}
@@ -230,7 +238,8 @@ func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, i
 				return uuid.Nil, refuse.Missing("place")
 			}
 			if math.Abs(p.Y+p.Breadth/2) < 0.01 {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: p.Name + " lies on the middle line: there is no other side to copy it to."}
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
+					Sentence: p.Name + " lies on the middle line: there is no other side to copy it to."}
 			}
 			return mirror(tx, *p, p.ParentID, all)
 		})
@@ -306,7 +315,8 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 			}
 			cells, spots := hull.Layouts[i].Fit(c.Hull)
 			for _, l := range cells {
-				in := PlaceInput{Name: l.Name, Corner: model.VecOf(l.Low), Size: model.VecOf(r3.Sub(l.High, l.Low)), Dryness: "wet", Lid: l.Lid, Latched: l.Lid == "hinged"}
+				in := PlaceInput{Name: l.Name, Corner: model.VecOf(l.Low), Size: model.VecOf(r3.Sub(l.High, l.Low)),
+					Dryness: "wet", Lid: l.Lid, Latched: l.Lid == "hinged"}
 				if l.Dry {
 					in.Dryness = "dry"
 				}
@@ -317,7 +327,8 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				}
 			}
 			for _, p := range spots {
-				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y, Z: p.At.Z, Version: 1}
+				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y,
+					Z: p.At.Z, Version: 1}
 				if err := kernel.Taken(store.Add(tx, &row), "name", p.Name); err != nil {
 					return uuid.Nil, err
 				}
@@ -368,7 +379,8 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 			if err := BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err
 			}
-			row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.At[0], Y: in.At[1], Z: in.At[2], Version: 1}
+			row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.At[0], Y: in.At[1],
+				Z: in.At[2], Version: 1}
 			return row.ID, kernel.Taken(store.Add(tx, &row), "name", in.Name)
 		})
 		id = made

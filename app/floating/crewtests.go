@@ -54,7 +54,8 @@ func (s laden) standIns() []aboard.Person {
 			post = s.Posts[min(i, len(s.Posts)-1)]
 		}
 		m := model.Member{Name: "an adult", Mark: mark, Kg: standardKg, MassKnown: "guess"}
-		list = append(list, aboard.Person{Member: m, At: model.Station{}, Post: post, Body: aboard.Body(m, model.Station{}, post)})
+		list = append(list, aboard.Person{Member: m, At: model.Station{}, Post: post, Body: aboard.Body(m, model.Station{},
+			post)})
 	}
 	return list
 }
@@ -83,13 +84,16 @@ func (s laden) test(base float.Load, key, title string, people []float.Mass, lim
 	case r.Status == float.Unstable:
 		v.Sentence = fmt.Sprintf("She won't stay upright: she lolls %.1f° %s.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg))
 	case math.Abs(f.HeelDeg) > limitDeg:
-		v.Sentence = fmt.Sprintf("Heels %.1f° %s, more than the %.0f° of an offset-load test.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg), limitDeg)
+		v.Sentence = fmt.Sprintf("Heels %.1f° %s, more than the %.0f° of an offset-load test.", math.Abs(f.HeelDeg),
+			sideWords(f.HeelDeg), limitDeg)
 	default:
-		v.Sentence = fmt.Sprintf("Heels %.1f° %s, trims %.1f° bow %s; %s left at the %s.", math.Abs(f.HeelDeg), sideWords(f.HeelDeg),
+		v.Sentence = fmt.Sprintf("Heels %.1f° %s, trims %.1f° bow %s; %s left at the %s.", math.Abs(f.HeelDeg),
+			sideWords(f.HeelDeg),
 			math.Abs(f.TrimDeg), upDown(f.TrimDeg), s.Small(f.Lowest.M), f.Lowest.Name)
 	}
 	for _, w := range f.Awash {
-		v.Sentence += fmt.Sprintf(" The sea comes in by the %s and stands %s deep %s.", w.Through, s.Small(w.Depth), inOrOn(w.Space))
+		v.Sentence += fmt.Sprintf(" The sea comes in by the %s and stands %s deep %s.", w.Through, s.Small(w.Depth),
+			inOrOn(w.Space))
 	}
 	return v
 }
@@ -112,7 +116,8 @@ func marked(p aboard.Person, at r3.Vec) float.Mass {
 func (s laden) toSide(crew []aboard.Person, side float64) []float.Mass {
 	var list []float.Mass
 	for _, p := range crew {
-		list = append(list, marked(p, r3.Vec{X: p.Post.X, Y: side * s.insideAt(p.Post.X, p.Post.Z), Z: p.Post.Z + float.StandingCG}))
+		list = append(list, marked(p, r3.Vec{X: p.Post.X, Y: side * s.insideAt(p.Post.X, p.Post.Z),
+			Z: p.Post.Z + float.StandingCG}))
 	}
 	return list
 }
@@ -171,7 +176,8 @@ func (s laden) overboard(base float.Load, crew []aboard.Person, limit float64) T
 			people = append(people, marked(p, at))
 		}
 		name := map[float64]string{1: "port", -1: "starboard"}[side]
-		t := s.test(base, "overboard", fmt.Sprintf("%s, hauled in over the %s side", order[0].Member.Name, name), people, limit)
+		t := s.test(base, "overboard", fmt.Sprintf("%s, hauled in over the %s side", order[0].Member.Name, name), people,
+			limit)
 		if i == 0 || worst.Attitude != nil && (t.Attitude == nil || t.Attitude.Lowest.M < worst.Attitude.Lowest.M) {
 			worst = t
 		}
@@ -206,22 +212,27 @@ func (s laden) swamped() []SwampView {
 func (s laden) solidThings() []float.Thing {
 	var list []float.Thing
 	for _, m := range s.Craft.Input.Outfit.Masses {
-		density := map[string]float64{"motor": float.MotorDensity, "battery": float.BatteryDensity, "fitting": float.GearDensity}[m.Kind]
+		density := map[string]float64{"motor": float.MotorDensity, "battery": float.BatteryDensity,
+			"fitting": float.GearDensity}[m.Kind]
 		if density > 0 {
-			list = append(list, float.Thing{Name: m.Name, Kg: m.Kg, Density: density, At: m.At.R3(), Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.3}})
+			list = append(list, float.Thing{Name: m.Name, Kg: m.Kg, Density: density, At: m.At.R3(),
+				Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.3}})
 		}
 	}
 	for _, g := range s.Aboard() {
-		list = append(list, float.Thing{Name: g.Name, Kg: g.Mass.Kg, Density: float.GearDensity, At: g.Mass.At, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
+		list = append(list, float.Thing{Name: g.Name, Kg: g.Mass.Kg, Density: float.GearDensity, At: g.Mass.At,
+			Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}})
 	}
 	for _, p := range s.Dressed() {
-		list = append(list, float.Thing{Name: p.Member.Name, Kg: p.Body.Kg, Density: float.PersonDensity, At: p.Body.At, Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})
+		list = append(list, float.Thing{Name: p.Member.Name, Kg: p.Body.Kg, Density: float.PersonDensity, At: p.Body.At,
+			Size: r3.Vec{X: 0.3, Y: 0.45, Z: 1.2}})
 	}
 	return list
 }
 
 func (s laden) swampedWith(title string, foam [][2]r3.Vec, things []float.Thing) SwampView {
-	in := float.Swamp{SkinDensity: float.SkinDensity[cmp.Or(s.Craft.Input.Outfit.Material, "glass")], Foam: foam, Things: things, Water: s.Craft.Input.Water}
+	in := float.Swamp{SkinDensity: float.SkinDensity[cmp.Or(s.Craft.Input.Outfit.Material, "glass")], Foam: foam,
+		Things: things, Water: s.Craft.Input.Water}
 	for _, m := range s.Craft.Input.Outfit.Masses {
 		if m.Kind == "hull" {
 			total := in.HullKg + m.Kg
@@ -235,7 +246,8 @@ func (s laden) swampedWith(title string, foam [][2]r3.Vec, things []float.Thing)
 		return SwampView{Title: title, Sentence: "Enter the mass of her hull first."}
 	}
 	r := float.FullOfWater(s.Craft.Hull, s.Craft.Float.Shell, in)
-	v := SwampView{Title: title, Floats: r.Floats, Level: r.Level, FoamL: r.FoamLitre, NeedL: r.NeedLitre, MarginKg: r.MarginKg}
+	v := SwampView{Title: title, Floats: r.Floats, Level: r.Level, FoamL: r.FoamLitre, NeedL: r.NeedLitre,
+		MarginKg: r.MarginKg}
 	v.Sentence = kernel.Capital(r.Why) + "."
 	if r.NeedLitre > 0 {
 		v.Sentence += fmt.Sprintf(" %.0f L more of closed-cell foam would carry her with a tenth to spare; high and out at the sides it keeps her level.", math.Ceil(r.NeedLitre/5)*5)
@@ -265,7 +277,8 @@ func (s laden) capacity() (CapacityView, error) {
 	o := s.Craft.Input.Outfit
 	low, high := s.Craft.Hull.Bounds()
 	stern := s.Craft.Hull.Stations[0].Half
-	b := capacity.Boat{Hull: s.Craft.Hull, Load: s.Craft.Ledger(), Propulsion: cmp.Or(o.Propulsion, capacity.Outboard), Kind: cmp.Or(o.Kind, "monohull"),
+	b := capacity.Boat{Hull: s.Craft.Hull, Load: s.Craft.Ledger(), Propulsion: cmp.Or(o.Propulsion, capacity.Outboard),
+		Kind:       cmp.Or(o.Kind, "monohull"),
 		FlatBottom: s.Craft.Input.Hull.Form == "flat", Remote: o.Remote, TransomBeam: 2 * stern[len(stern)-1].Y}
 	if s.Craft.Input.Hull.Form == "craft" {
 		b.Kind = "watercraft"
@@ -301,10 +314,12 @@ func (s laden) capacity() (CapacityView, error) {
 	if err != nil {
 		return CapacityView{}, fmt.Errorf("working out the capacity: %w", err)
 	}
-	v := CapacityView{Applies: f.Applies, Why: f.Why, MaximumKg: f.MaximumKg, WeightKg: f.WeightKg, PersonsKg: f.PersonsKg, Persons: f.Persons,
+	v := CapacityView{Applies: f.Applies, Why: f.Why, MaximumKg: f.MaximumKg, WeightKg: f.WeightKg,
+		PersonsKg: f.PersonsKg, Persons: f.Persons,
 		SideLoadKg: aboard.Finite(f.SideLoadKg), Horsepower: f.Horsepower}
 	if f.Applies {
-		v.Sentence = fmt.Sprintf("After 33 CFR 183, from memory: %d persons or %s; %s of persons, motor and gear.", v.Persons, s.MassText(v.PersonsKg), s.MassText(v.WeightKg))
+		v.Sentence = fmt.Sprintf("After 33 CFR 183, from memory: %d persons or %s; %s of persons, motor and gear.",
+			v.Persons, s.MassText(v.PersonsKg), s.MassText(v.WeightKg))
 	}
 	return v, nil
 }

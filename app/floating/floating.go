@@ -166,8 +166,9 @@ func (s laden) floatReport(what WhatIf) (FloatReport, error) {
 		solved = s.SolvedWith(l)
 	}
 	l := solved.Ledger
-	r := FloatReport{Now: s.FiguresOf(solved), Verdicts: []Verdict{}, Curves: []CurveView{}, Openings: []OpeningView{}, Awash: []string{},
-		Wind: []WindView{}, Band: Band{Behind: []ErrorOf{}}, Cautions: floatCautions}
+	r := FloatReport{Now: s.FiguresOf(solved), Verdicts: []Verdict{}, Curves: []CurveView{}, Openings: []OpeningView{},
+		Awash: []string{},
+		Wind:  []WindView{}, Band: Band{Behind: []ErrorOf{}}, Cautions: floatCautions}
 	r.Tests = s.crewTests(l)
 	r.Swamped = s.swamped()
 	var err error
@@ -190,7 +191,8 @@ func (s laden) floatReport(what WhatIf) (FloatReport, error) {
 		r.Openings = append(r.Openings, OpeningView{Name: p.Name, Space: s.spaceOf(p.Name), M: p.M})
 	}
 	for _, w := range f.Awash {
-		r.Awash = append(r.Awash, fmt.Sprintf("%s is under water: the sea stands %s deep %s.", kernel.Capital(w.Through), s.Small(w.Depth), inOrOn(w.Space)))
+		r.Awash = append(r.Awash, fmt.Sprintf("%s is under water: the sea stands %s deep %s.", kernel.Capital(w.Through),
+			s.Small(w.Depth), inOrOn(w.Space)))
 	}
 	for _, c := range s.Craft.Float.Curves(l.Load, 90, 18) {
 		r.Curves = append(r.Curves, viewCurve(c))
@@ -210,7 +212,8 @@ func (s laden) bilge(litres float64) (float.Tank, error) {
 	part := shell.Within(shell.Low, r3.Vec{X: shell.High.X, Y: shell.High.Y, Z: top})
 	whole := part.Volume() * 1000
 	if litres > whole {
-		return float.Tank{}, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("Her bilge holds %.0f L at most.", whole)}
+		return float.Tank{}, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("Her bilge holds %.0f L at most.",
+			whole)}
 	}
 	return float.Tank{Name: "bilge water", Shape: &part, Fill: litres / whole, Density: s.Craft.Input.Water}, nil
 }
@@ -255,25 +258,30 @@ func (s laden) verdicts(l aboard.Ledger, f *float.Figures, b float.Bands) []Verd
 	}
 	low := in.Limits.Freeboard
 	add("freeboard", f.Lowest.M >= low.Value, float.Sure(f.Lowest.M, b.Lowest, low.Value),
-		fmt.Sprintf("Lowest freeboard %s ± %s at the %s; at least %s (%s).", s.Small(f.Lowest.M), s.Small(b.Lowest), f.Lowest.Name, s.Small(low.Value), sourceWords(low.Source)))
+		fmt.Sprintf("Lowest freeboard %s ± %s at the %s; at least %s (%s).", s.Small(f.Lowest.M), s.Small(b.Lowest),
+			f.Lowest.Name, s.Small(low.Value), sourceWords(low.Source)))
 	heel := in.Limits.Heel
 	sureHeel := float.Sure(heel.Value, b.HeelDeg, f.HeelDeg) + float.Sure(heel.Value, b.HeelDeg, -f.HeelDeg) - 1
 	add("heel", math.Abs(f.HeelDeg) <= heel.Value, max(sureHeel, 0),
-		fmt.Sprintf("Heel %.1f° ± %.1f %s; within %.1f° (%s).", math.Abs(f.HeelDeg), b.HeelDeg, sideWords(f.HeelDeg), heel.Value, sourceWords(heel.Source)))
+		fmt.Sprintf("Heel %.1f° ± %.1f %s; within %.1f° (%s).", math.Abs(f.HeelDeg), b.HeelDeg, sideWords(f.HeelDeg),
+			heel.Value, sourceWords(heel.Source)))
 	lo, hi := in.Limits.TrimLow.Value, in.Limits.TrimHigh.Value
 	sureTrim := float.Sure(f.TrimDeg, b.TrimDeg, lo) + float.Sure(hi, b.TrimDeg, f.TrimDeg) - 1
 	add("trim", f.TrimDeg >= lo && f.TrimDeg <= hi, max(sureTrim, 0),
-		fmt.Sprintf("Trim %.1f° ± %.1f bow %s; %.1f° to %.1f° bow up (%s).", math.Abs(f.TrimDeg), b.TrimDeg, upDown(f.TrimDeg), lo, hi, sourceWords(in.Limits.TrimHigh.Source)))
+		fmt.Sprintf("Trim %.1f° ± %.1f bow %s; %.1f° to %.1f° bow up (%s).", math.Abs(f.TrimDeg), b.TrimDeg,
+			upDown(f.TrimDeg), lo, hi, sourceWords(in.Limits.TrimHigh.Source)))
 	if in.Plate.MaxKg > 0 {
 		sigma := math.Sqrt(l.PlateVariance)
 		add("load", l.PlateKg <= in.Plate.MaxKg, float.Sure(in.Plate.MaxKg, sigma, l.PlateKg),
-			fmt.Sprintf("Load %s ± %s; at most %s (%s).", s.MassText(l.PlateKg), s.MassText(sigma), s.MassText(in.Plate.MaxKg), cmp.Or(in.Plate.Source, "plate")))
+			fmt.Sprintf("Load %s ± %s; at most %s (%s).", s.MassText(l.PlateKg), s.MassText(sigma), s.MassText(in.Plate.MaxKg),
+				cmp.Or(in.Plate.Source, "plate")))
 	}
 	return list
 }
 
 func sourceWords(source string) string {
-	return map[string]string{"plate": "plate", "rule": "rule", "skipper": "skipper's word", "practice": "common practice"}[source]
+	return map[string]string{"plate": "plate", "rule": "rule", "skipper": "skipper's word",
+		"practice": "common practice"}[source]
 }
 
 func sideWords(heel float64) string {
@@ -287,7 +295,8 @@ func sideWords(heel float64) string {
 }
 
 func viewCurve(c float.Curve) CurveView {
-	v := CurveView{Side: "starboard", FloodDeg: aboard.Finite(c.Flood), FloodAt: c.FloodThrough, ScupperDeg: aboard.Finite(c.Scupper), VanishesDeg: aboard.Finite(c.Vanishes),
+	v := CurveView{Side: "starboard", FloodDeg: aboard.Finite(c.Flood), FloodAt: c.FloodThrough,
+		ScupperDeg: aboard.Finite(c.Scupper), VanishesDeg: aboard.Finite(c.Vanishes),
 		RangeDeg: c.Range(), GreatestM: c.Greatest, GreatestDeg: c.AtDeg, AreaMRadians: c.AreaToEnd}
 	if c.Side < 0 {
 		v.Side = "port"

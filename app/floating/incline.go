@@ -38,7 +38,8 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	people := s.Dressed()
 	i := slices.IndexFunc(people, func(p aboard.Person) bool { return p.Member.ID == in.MemberID })
 	if i < 0 {
-		return InclineFinding{}, &refuse.Error{Kind: refuse.Refused, Sentence: "Who walked across is not aboard by the bench: put them at their post first."}
+		return InclineFinding{}, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "Who walked across is not aboard by the bench: put them at their post first."}
 	}
 	h := s.hullMass()
 	if h == nil {
@@ -57,7 +58,8 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	if err != nil {
 		return InclineFinding{}, refuse.Faulty(err)
 	}
-	out := InclineFinding{GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn, Proposals: []Proposal{}}
+	out := InclineFinding{GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn,
+		Proposals: []Proposal{}}
 	out.Agrees = math.Abs(r.HullZ-h.At[2]) <= r.HullZBand
 	gm := fmt.Sprintf("GM %.2f ± %.2f m by the heel, %.2f m by the list of masses.", r.GM, r.GMBand, r.Computed)
 	switch {
@@ -67,11 +69,13 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	case out.Agrees:
 		out.Sentence = gm + " They agree."
 	default:
-		out.Sentence = gm + fmt.Sprintf(" Her hull's centre would lie %s over the keel, not %s.", s.Small(r.HullZ), s.Small(h.At[2]))
+		out.Sentence = gm + fmt.Sprintf(" Her hull's centre would lie %s over the keel, not %s.", s.Small(r.HullZ),
+			s.Small(h.At[2]))
 		at := h.At
 		at[2] = r.HullZ
 		out.Proposals = append(out.Proposals, Proposal{Kind: "height", Kg: h.Kg, At: at,
-			Sentence: fmt.Sprintf("Put the hull's centre at %s over the keel: all of her comes %s %s.", s.Small(r.HullZ), s.Small(math.Abs(r.HigherBy)),
+			Sentence: fmt.Sprintf("Put the hull's centre at %s over the keel: all of her comes %s %s.", s.Small(r.HullZ),
+				s.Small(math.Abs(r.HigherBy)),
 				map[bool]string{true: "higher", false: "lower"}[r.HigherBy > 0])})
 	}
 	return out, nil

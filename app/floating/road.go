@@ -111,7 +111,8 @@ func (s laden) road(v *Road) {
 	w := road.Work(t, rides, road.SchoolNamed(v.Trailer.School))
 	v.TotalKg, v.AxleKg, v.HitchKg, v.Share, v.Met, v.MoveM = w.Total, w.AxleKg, w.HitchKg, w.Share, w.Met, w.Move
 	for _, r := range w.Rows {
-		v.Rows = append(v.Rows, RoadRow{Key: r.Key, Value: r.Value, Low: aboard.Finite(r.Low), High: aboard.Finite(r.High), Met: r.Met, Sentence: r.Sentence})
+		v.Rows = append(v.Rows, RoadRow{Key: r.Key, Value: r.Value, Low: aboard.Finite(r.Low), High: aboard.Finite(r.High),
+			Met: r.Met, Sentence: r.Sentence})
 	}
 	for _, m := range w.Out {
 		for i := range v.Things {
@@ -120,12 +121,14 @@ func (s laden) road(v *Road) {
 	}
 	v.Lines = road.Lines(t, w)
 	for _, name := range v.Liquids {
-		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.", kernel.Capital(name)))
+		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.",
+			kernel.Capital(name)))
 	}
 }
 
 // SetTrailer keeps a boat's trailer.
-func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int, in model.TrailerInput) error {
+func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
+	in model.TrailerInput) error {
 	if err := trailerOf(in).Check(""); err != nil {
 		return refuse.Faulty(err)
 	}

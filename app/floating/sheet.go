@@ -15,7 +15,8 @@ import (
 )
 
 // Sheet draws a boat for paper as she floats now, as SVG or PDF.
-func (a *Wing) Sheet(ctx context.Context, actor kernel.Actor, boat uuid.UUID, kind string, dimensions bool) ([]byte, error) {
+func (a *Wing) Sheet(ctx context.Context, actor kernel.Actor, boat uuid.UUID, kind string, dimensions bool) ([]byte,
+	error) {
 	var s *aboard.Laden
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
 		s, err = a.where.Laden(tx, actor, boat)
@@ -33,7 +34,8 @@ func (a *Wing) Sheet(ctx context.Context, actor kernel.Actor, boat uuid.UUID, ki
 }
 
 func (s laden) sheet(dimensions bool) sheet.Sheet {
-	d := sheet.Sheet{Boat: s.Boat.Name, Lines: s.Craft.Lines, Dimensions: dimensions, Units: units.SystemNamed(s.Units.Name)}
+	d := sheet.Sheet{Boat: s.Boat.Name, Lines: s.Craft.Lines, Dimensions: dimensions,
+		Units: units.SystemNamed(s.Units.Name)}
 	for _, p := range s.Places {
 		d.Places = append(d.Places, sheet.Box{Name: p.Name, Level: s.Level(p),
 			Corner: [3]float64{p.X, p.Y, p.Z}, Size: [3]float64{p.Length, p.Breadth, p.Height}})

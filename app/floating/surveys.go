@@ -106,8 +106,9 @@ func (s laden) floatCheck(in FloatCheckInput) (FloatFinding, error) {
 	if err != nil {
 		return FloatFinding{}, refuse.Faulty(err)
 	}
-	out := FloatFinding{Displacement: f.Displacement, Ledger: l.Load.Total().Kg, Kg: f.Kg, BandKg: f.KgBand, Agrees: f.Agrees,
-		At: model.VecOf(f.At), Band: [2]float64{f.Band.X, f.Band.Y}, Residuals: f.Residuals, Doubtful: f.Doubtful,
+	out := FloatFinding{Displacement: f.Displacement, Ledger: l.Load.Total().Kg, Kg: f.Kg, BandKg: f.KgBand,
+		Agrees: f.Agrees,
+		At:     model.VecOf(f.At), Band: [2]float64{f.Band.X, f.Band.Y}, Residuals: f.Residuals, Doubtful: f.Doubtful,
 		HeelDeg: f.Figures.HeelDeg, TrimDeg: f.Figures.TrimDeg, Suspects: []SuspectView{}, Proposals: []Proposal{}}
 	out.Sentence = s.foundSentence(f)
 	if f.Agrees || f.Doubtful >= 0 {
@@ -137,7 +138,8 @@ func (s laden) foundSentence(f float.Finding) string {
 		return "The readings don't lie in one plane of water: read the marked one again before you believe the rest."
 	}
 	if f.Agrees {
-		return fmt.Sprintf("She floats as the list of masses says: %s, within %s.", s.MassText(f.Displacement), s.MassText(f.KgBand))
+		return fmt.Sprintf("She floats as the list of masses says: %s, within %s.", s.MassText(f.Displacement),
+			s.MassText(f.KgBand))
 	}
 	more := "more"
 	if f.Kg < 0 {
@@ -150,7 +152,8 @@ func (s laden) foundSentence(f float.Finding) string {
 			side = "to starboard"
 		}
 	}
-	return fmt.Sprintf("%s ± %s %s than listed, about %s ahead of the transom, %s.", s.MassText(math.Abs(f.Kg)), s.MassText(f.KgBand), more, s.LengthText(f.At.X), side)
+	return fmt.Sprintf("%s ± %s %s than listed, about %s ahead of the transom, %s.", s.MassText(math.Abs(f.Kg)),
+		s.MassText(f.KgBand), more, s.LengthText(f.At.X), side)
 }
 
 // unlistedSigma is how much may lie unlisted in one place, kg, one standard
@@ -170,14 +173,16 @@ func (s laden) candidates(l aboard.Ledger) []float.Candidate {
 	own := len(s.Craft.Load.Masses)
 	for i, m := range l.Load.Masses {
 		if i < own && s.Craft.Input.Outfit.Masses[i].Kind == "hull" {
-			list = append(list, float.Candidate{Name: hullName, At: m.At, Sigma: max(m.Sigma, 0.05*m.Kg), Low: -0.4 * m.Kg, High: 0.6 * m.Kg})
+			list = append(list, float.Candidate{Name: hullName, At: m.At, Sigma: max(m.Sigma, 0.05*m.Kg), Low: -0.4 * m.Kg,
+				High: 0.6 * m.Kg})
 		} else if m.Sigma > 0.5 {
 			list = append(list, float.Candidate{Name: m.Name, At: m.At, Sigma: m.Sigma, Low: -0.9 * m.Kg, High: 3 * m.Kg})
 		}
 	}
 	for _, t := range l.Load.Tanks {
 		whole := t.Volume() * t.Density
-		list = append(list, float.Candidate{Name: t.Name, At: t.CG(), Sigma: max(t.Sigma, 0.1*whole), Low: -t.Kg(), High: whole - t.Kg()})
+		list = append(list, float.Candidate{Name: t.Name, At: t.CG(), Sigma: max(t.Sigma, 0.1*whole), Low: -t.Kg(),
+			High: whole - t.Kg()})
 	}
 	if tank, err := s.bilge(20); err == nil {
 		at := tank.CG()
@@ -217,7 +222,8 @@ func (s laden) proposals(f float.Finding) []Proposal {
 		at := r3.Scale(1/kg, r3.Add(r3.Scale(h.Kg, h.At.R3()), r3.Scale(f.Kg, f.At)))
 		at.Z = h.At[2]
 		list = append(list, Proposal{Kind: "hull", Kg: kg, At: model.VecOf(at),
-			Sentence: fmt.Sprintf("Change the hull's mass from %s to %s, and move its centre %s %s.", s.MassText(h.Kg), s.MassText(kg),
+			Sentence: fmt.Sprintf("Change the hull's mass from %s to %s, and move its centre %s %s.", s.MassText(h.Kg),
+				s.MassText(kg),
 				s.Small(math.Abs(at.X-h.At[0])), map[bool]string{true: "forward", false: "aft"}[at.X > h.At[0]])})
 	}
 	return list
@@ -229,7 +235,8 @@ func (s laden) hullMass() *model.FixedMass {
 }
 
 // TrySurvey works a check out without keeping it; one of the inputs is nil.
-func (a *Wing) TrySurvey(ctx context.Context, actor kernel.Actor, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (SurveyResult, error) {
+func (a *Wing) TrySurvey(ctx context.Context, actor kernel.Actor, boat uuid.UUID, readings *FloatCheckInput,
+	walk *InclineInput) (SurveyResult, error) {
 	var r SurveyResult
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.where.Laden(tx, actor, boat)
@@ -261,7 +268,8 @@ func (s laden) survey(readings *FloatCheckInput, walk *InclineInput) (SurveyResu
 }
 
 // KeepSurvey works a check out and keeps it as a record.
-func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, readings *FloatCheckInput, walk *InclineInput) (uuid.UUID, error) {
+func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, readings *FloatCheckInput,
+	walk *InclineInput) (uuid.UUID, error) {
 	var id uuid.UUID
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"survey", boat, readings, walk}, func() (uuid.UUID, error) {
@@ -273,7 +281,8 @@ func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uui
 			if err != nil {
 				return uuid.Nil, err
 			}
-			row := model.Survey{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, ByMember: actor.Member, At: a.Now(), Kind: "float"}
+			row := model.Survey{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, ByMember: actor.Member, At: a.Now(),
+				Kind: "float"}
 			var input any = readings
 			if walk != nil {
 				row.Kind, input = "incline", walk
@@ -364,14 +373,16 @@ func (s laden) tapePoints() []TapePoint {
 				best = i
 			}
 		}
-		list = append(list, TapePoint{Name: "port " + at.name, At: model.VecOf(sheer[best])}, TapePoint{Name: "starboard " + at.name, At: model.VecOf(sheer[best+1])})
+		list = append(list, TapePoint{Name: "port " + at.name, At: model.VecOf(sheer[best])},
+			TapePoint{Name: "starboard " + at.name, At: model.VecOf(sheer[best+1])})
 	}
 	return list
 }
 
 // AcceptSurvey changes the boat as a check proposed. Only a kept check's own
 // proposal can be accepted, once, and by whoever may change the boat.
-func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID, version int, kind string) error {
+func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID, version int,
+	kind string) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
 		var row model.Survey
 		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
@@ -400,7 +411,8 @@ func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uu
 			return err
 		}
 		now := a.Now()
-		return store.Set[model.Survey](tx, map[string]any{"accepted": kind, "accepted_by": actor.Member, "accepted_at": now}, "id = ?", id)
+		return store.Set[model.Survey](tx, map[string]any{"accepted": kind, "accepted_by": actor.Member, "accepted_at": now},
+			"id = ?", id)
 	})
 }
 
@@ -420,9 +432,11 @@ func corrected(o model.Outfit, p Proposal, at time.Time) (model.Outfit, error) {
 	o.Masses = slices.Clone(o.Masses)
 	if p.Kind == "mass" {
 		if len(o.Masses) >= 200 {
-			return o, &refuse.Error{Kind: refuse.Refused, Sentence: "She has as many fixed masses as are kept: take one off first."}
+			return o, &refuse.Error{Kind: refuse.Refused,
+				Sentence: "She has as many fixed masses as are kept: take one off first."}
 		}
-		o.Masses = append(o.Masses, model.FixedMass{Name: "found by float check " + at.Format("2 January 2006"), Kind: "fitting", Kg: p.Kg, At: p.At, Known: "weighed"})
+		o.Masses = append(o.Masses, model.FixedMass{Name: "found by float check " + at.Format("2 January 2006"),
+			Kind: "fitting", Kg: p.Kg, At: p.At, Known: "weighed"})
 		return o, nil
 	}
 	i := slices.IndexFunc(o.Masses, func(m model.FixedMass) bool { return m.Kind == "hull" })

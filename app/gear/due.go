@@ -35,7 +35,9 @@ func services(tx *store.Tx, gear uuid.UUID) ([]ServiceView, error) {
 		return nil, fmt.Errorf("loading services: %w", err)
 	}
 	for _, r := range rows {
-		list = append(list, ServiceView{ID: r.ID, Version: r.Version, ServiceInput: ServiceInput{What: r.What, EveryDays: r.EveryDays, EveryHours: r.EveryHours, EveryTrips: r.EveryTrips, LastOn: kernel.DayOf(r.LastOn)}, LastHours: r.LastHours, LastTrips: r.LastTrips})
+		list = append(list, ServiceView{ID: r.ID, Version: r.Version, ServiceInput: ServiceInput{What: r.What,
+			EveryDays: r.EveryDays, EveryHours: r.EveryHours, EveryTrips: r.EveryTrips,
+			LastOn: kernel.DayOf(r.LastOn)}, LastHours: r.LastHours, LastTrips: r.LastTrips})
 	}
 	return list, nil
 }

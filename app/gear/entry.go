@@ -36,7 +36,8 @@ type LinesView struct {
 }
 
 // known gives the names that a line may use, and what each means.
-func knownInLines(tx *store.Tx, actor kernel.Actor) (entry.Known, map[string]model.Whereabouts, map[string]uuid.UUID, error) {
+func knownInLines(tx *store.Tx, actor kernel.Actor) (entry.Known, map[string]model.Whereabouts, map[string]uuid.UUID,
+	error) {
 	p, err := loadPlaces(tx)
 	if err != nil {
 		return entry.Known{}, nil, nil, err
@@ -79,7 +80,8 @@ func sortedIDs(m map[uuid.UUID]string) []uuid.UUID {
 // AddLines reads lines of text as gear and, where commit is set, adds all of it
 // or nothing. What does not fit where a line puts it goes to the quay, and the
 // line says so.
-func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, text string, commit bool) (LinesView, error) {
+func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, text string, commit bool) (LinesView,
+	error) {
 	view := LinesView{Lines: []LineView{}, Made: []uuid.UUID{}}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"lines", text, commit}, func() (uuid.UUID, error) {
@@ -107,7 +109,8 @@ func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 				view.Lines = append(view.Lines, l)
 			}
 			if commit && (bad > 0 || len(view.Lines) == 0) {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%d of %d lines make no piece, so nothing was added.", bad, len(view.Lines))}
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
+					Sentence: fmt.Sprintf("%d of %d lines make no piece, so nothing was added.", bad, len(view.Lines))}
 			}
 			return uuid.Nil, nil
 		})
@@ -121,7 +124,8 @@ func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 
 func lineView(e entry.Entry, owners map[string]uuid.UUID) LineView {
 	l := LineView{Line: e.Line, Place: e.Place, Owner: e.Owner, Doubts: Listed(e.Doubts), Bad: e.Name == "",
-		Gear: GearInput{Name: e.Name, Tags: e.Tags, Shape: e.Shape, Size: e.Size, Inside: e.Inside, Kg: e.Kg, MassKnown: e.MassKnown, Count: e.Count,
+		Gear: GearInput{Name: e.Name, Tags: e.Tags, Shape: e.Shape, Size: e.Size, Inside: e.Inside, Kg: e.Kg,
+			MassKnown: e.MassKnown, Count: e.Count,
 			NeedsDry: e.NeedsDry, Fragile: e.Fragile, Metal: e.Metal, Buoyant: e.Buoyant, Hazards: e.Hazards, Turn: "any"}}
 	if e.Count != 1 {
 		l.Gear.Inside = model.Vec{} // several alike hold nothing; one split off may
@@ -141,7 +145,8 @@ func lineView(e entry.Entry, owners map[string]uuid.UUID) LineView {
 }
 
 // addLine makes the piece, and puts it where the line says if it goes there.
-func (a *Wing) addLine(tx *store.Tx, actor kernel.Actor, l *LineView, places map[string]model.Whereabouts) (uuid.UUID, error) {
+func (a *Wing) addLine(tx *store.Tx, actor kernel.Actor, l *LineView, places map[string]model.Whereabouts) (uuid.UUID,
+	error) {
 	id, err := a.saveGear(tx, actor, uuid.Nil, 0, l.Gear.Row(actor))
 	if err != nil || l.Place == "" {
 		return id, err
@@ -167,8 +172,10 @@ type TemplateView struct {
 func Templates() []TemplateView {
 	var list []TemplateView
 	for _, t := range entry.Templates {
-		list = append(list, TemplateView{Name: t.Name, Gear: GearInput{Name: t.Name, Shape: t.Shape, Size: t.Size, Inside: t.Inside, Kg: t.Kg, MassKnown: "guess", Count: 1,
-			NeedsDry: t.NeedsDry, Fragile: t.Fragile, Metal: t.Metal, Buoyant: t.Buoyant, Hazards: Listed(t.Hazards), Turn: "any"}})
+		list = append(list, TemplateView{Name: t.Name, Gear: GearInput{Name: t.Name, Shape: t.Shape, Size: t.Size,
+			Inside: t.Inside, Kg: t.Kg, MassKnown: "guess", Count: 1,
+			NeedsDry: t.NeedsDry, Fragile: t.Fragile, Metal: t.Metal, Buoyant: t.Buoyant, Hazards: Listed(t.Hazards),
+			Turn: "any"}})
 	}
 	return list
 }
@@ -179,14 +186,16 @@ const copyMost = 500
 // CopyFrom makes new gear like what is aboard of a boat, on the quay: for a
 // second boat that is to carry the same. Serial numbers, dates and photos stay
 // with the old; what has no twin to be weighed is a guess.
-func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, gear []uuid.UUID) (n int, err error) {
+func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, gear []uuid.UUID) (n int,
+	err error) {
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"copy", boat, gear}, func() (uuid.UUID, error) {
 			if err := fleet.BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err
 			}
 			var rows []model.Gear
-			err := store.Some(tx, &rows, copyMost+1, "sort_name, id", "id IN (SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id = ?) AND (? OR id IN ?)",
+			err := store.Some(tx, &rows, copyMost+1, "sort_name, id",
+				"id IN (SELECT gear_id FROM stowage WHERE crew_id = ? AND boat_id = ?) AND (? OR id IN ?)",
 				actor.Crew, boat, len(gear) == 0, append(gear, uuid.Nil))
 			if err != nil {
 				return uuid.Nil, fmt.Errorf("loading what is copied: %w", err)
@@ -195,7 +204,8 @@ func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.
 				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: "There is nothing aboard to copy."}
 			}
 			if len(rows) > copyMost {
-				return uuid.Nil, refuse.Faulty(check.Faults{{Field: "gear", Want: fmt.Sprintf("choose at most %d things", copyMost)}})
+				return uuid.Nil, refuse.Faulty(check.Faults{{Field: "gear", Want: fmt.Sprintf("choose at most %d things",
+					copyMost)}})
 			}
 			n = len(rows)
 			return uuid.Nil, a.copyGear(tx, actor, rows)
@@ -226,7 +236,8 @@ func (a *Wing) copyGear(tx *store.Tx, actor kernel.Actor, rows []model.Gear) err
 	}
 	for i := range rows {
 		r := &rows[i]
-		r.ID, r.Serial, r.ExpiresOn, r.Cost, r.Condition, r.SparesFor, r.Hours, r.Trips = fresh[r.ID], "", nil, nil, "good", nil, 0, 0
+		r.ID, r.Serial, r.ExpiresOn, r.Cost, r.Condition, r.SparesFor, r.Hours, r.Trips = fresh[r.ID], "", nil, nil, "good",
+			nil, 0, 0
 		if r.MassKnown == "weighed" {
 			r.MassKnown = "guess"
 		}

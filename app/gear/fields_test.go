@@ -17,9 +17,12 @@ func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
 	cost, last := 3.0, kernel.Date{}
 	require.NoError(t, last.UnmarshalText([]byte("2027-03-31")))
 	spare := store.NewID()
-	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05},
-		HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"},
-		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost, UsedFrom: "helm", Guide: 0.025}
+	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1},
+		UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05},
+		HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true,
+		Metal: true, Buoyant: true, Hazards: []string{"fuel"},
+		Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &last, Condition: "worn", SparesFor: &spare, Uses: &cost,
+		UsedFrom: "helm", Guide: 0.025}
 	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
 	require.Len(t, cells, len(columns))
 	for i, c := range cells {
@@ -45,10 +48,14 @@ func TestTagsHaveOneSpelling(t *testing.T) {
 func TestAFieldSurvivesTheRowAndBack(t *testing.T) {
 	cost, day, spare, uses := 3.0, kernel.Date{}, store.NewID(), 2.0
 	require.NoError(t, day.UnmarshalText([]byte("2027-03-31")))
-	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, OwnerID: &spare, Shape: "soft", Size: model.Vec{0.3, 0.2, 0.1},
-		UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2, KeepsDry: true, Kg: 1.5, MassKnown: "plate",
-		Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"}, Turn: "upright",
-		Serial: "s", Cost: &cost, ExpiresOn: &day, Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025}
+	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, OwnerID: &spare, Shape: "soft",
+		Size:    model.Vec{0.3, 0.2, 0.1},
+		UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2, KeepsDry: true, Kg: 1.5,
+		MassKnown: "plate",
+		Count:     2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"fuel"},
+		Turn:   "upright",
+		Serial: "s", Cost: &cost, ExpiresOn: &day, Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm",
+		Guide: 0.025}
 	value := reflect.ValueOf(in)
 	for i := range value.NumField() {
 		assert.False(t, value.Field(i).IsZero(), "%s is tried", value.Type().Field(i).Name)

@@ -81,7 +81,8 @@ type names []struct {
 func (n names) answering(kind, term string, least float64) []uuid.UUID {
 	var ids []uuid.UUID
 	for _, k := range n {
-		if k.Kind == kind && slices.ContainsFunc(find.Words(k.Name), func(w string) bool { return find.Match(term, w) >= least }) {
+		if k.Kind == kind && slices.ContainsFunc(find.Words(k.Name),
+			func(w string) bool { return find.Match(term, w) >= least }) {
 			ids = append(ids, k.ID)
 		}
 	}
@@ -126,7 +127,8 @@ func (a *Wing) rank(tx *store.Tx, terms []string, rows []At, known names) ([]Hit
 				others = append(others, places[*id])
 			}
 		}
-		candidates[i] = find.Candidate{Names: []string{r.Name, r.Nickname}, Others: others, Days: a.Now().Sub(r.UsedAt).Hours() / 24, Uses: r.Trips,
+		candidates[i] = find.Candidate{Names: []string{r.Name, r.Nickname}, Others: others,
+			Days: a.Now().Sub(r.UsedAt).Hours() / 24, Uses: r.Trips,
 			Aboard: r.Stowage.BoatID != nil}
 	}
 	var top []At

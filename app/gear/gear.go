@@ -50,7 +50,8 @@ func TidyTags(tags []string) []string {
 }
 
 // SaveGear makes a thing (no id) or changes one. New gear is on the quay.
-func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in GearInput) (GearView, error) {
+func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	in GearInput) (GearView, error) {
 	if err := in.check(); err != nil {
 		return GearView{}, err
 	}
@@ -85,7 +86,8 @@ func (in GearInput) refers(tx *store.Tx) error {
 	return nil
 }
 
-func (a *Wing) saveGear(tx *store.Tx, actor kernel.Actor, id uuid.UUID, version int, row model.Gear) (uuid.UUID, error) {
+func (a *Wing) saveGear(tx *store.Tx, actor kernel.Actor, id uuid.UUID, version int, row model.Gear) (uuid.UUID,
+	error) {
 	if id == uuid.Nil {
 		row.ID = store.NewID()
 		return row.ID, a.CreateGear(tx, actor, []model.Gear{row}, map[uuid.UUID]model.Stowage{})
@@ -110,13 +112,15 @@ func (a *Wing) ChangeGear(tx *store.Tx, actor kernel.Actor, was, row model.Gear)
 			return fmt.Errorf("looking what it holds: %w", err)
 		}
 		if n > 0 {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %d things: take them out before it becomes no container, or several.", was.Name, n)}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: fmt.Sprintf("%s holds %d things: take them out before it becomes no container, or several.", was.Name, n)}
 		}
 	}
 	if err := store.Save(tx, &row, was.ID, was.Version); err != nil {
 		return refersToItself(err)
 	}
-	if was.Name != row.Name || was.Nickname != row.Nickname || was.Serial != row.Serial || !slices.Equal(was.Tags, row.Tags) {
+	if was.Name != row.Name || was.Nickname != row.Nickname || was.Serial != row.Serial ||
+		!slices.Equal(was.Tags, row.Tags) {
 		if err := indexWords(tx, actor, row); err != nil {
 			return err
 		}
@@ -152,7 +156,8 @@ func changesOf(was, row model.Gear) map[string]string {
 }
 
 func (a *Wing) Note(tx *store.Tx, actor kernel.Actor, gear uuid.UUID, kind, text string) error {
-	row := model.GearNote{ID: store.NewID(), CrewID: actor.Crew, GearID: gear, At: a.Now(), ByMember: actor.Member, Kind: kind, Text: text}
+	row := model.GearNote{ID: store.NewID(), CrewID: actor.Crew, GearID: gear, At: a.Now(), ByMember: actor.Member,
+		Kind: kind, Text: text}
 	if err := store.Add(tx, &row); err != nil {
 		return fmt.Errorf("keeping the history: %w", err)
 	}
@@ -208,7 +213,10 @@ func indexWords(tx *store.Tx, actor kernel.Actor, rows ...model.Gear) error {
 	for w := range vocabulary {
 		words = append(words, model.Word{CrewID: actor.Crew, Word: w})
 	}
-	slices.SortFunc(words, func(a, b model.Word) int { return strings.Compare(a.Word, b.Word) }) // one order, so that no two wait for each other
+	slices.SortFunc(words, func(a, b model.Word) int {
+		return strings.Compare(a.Word,
+			b.Word)
+	}) // one order, so that no two wait for each other
 	if _, err := store.AddNew(tx, words); err != nil {
 		return fmt.Errorf("keeping new words: %w", err)
 	}
@@ -250,7 +258,8 @@ func (a *Wing) SplitGear(ctx context.Context, actor kernel.Actor, key, id uuid.U
 				return uuid.Nil, refuse.Stale(was.Name, ViewGear(was))
 			}
 			if n < 1 || n >= was.Count {
-				return uuid.Nil, refuse.Faulty(check.Faults{{Field: "count", Value: n, Want: fmt.Sprintf("must be from 1 to %d: there are %d", was.Count-1, was.Count)}})
+				return uuid.Nil, refuse.Faulty(check.Faults{{Field: "count", Value: n,
+					Want: fmt.Sprintf("must be from 1 to %d: there are %d", was.Count-1, was.Count)}})
 			}
 			return a.split(tx, actor, was, n)
 		})
@@ -268,7 +277,8 @@ func (a *Wing) split(tx *store.Tx, actor kernel.Actor, was model.Gear, n int) (u
 		return uuid.Nil, kernel.Absent(err, "gear")
 	}
 	if at.Kind == "lent" {
-		return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: was.Name + " is lent: note its return before it is split."}
+		return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: was.Name + " is lent: note its return before it is split."}
 	}
 	part := was
 	part.ID, part.Count, part.RestockAt = store.NewID(), n, 0

@@ -87,7 +87,8 @@ func readCursor(text string) (c Cursor, err error) {
 		err = json.Unmarshal(raw, &c)
 	}
 	if err != nil {
-		return c, refuse.Faulty(check.Faults{{Field: "after", Value: text, Want: "is no cursor: leave it out to begin at the first page"}})
+		return c, refuse.Faulty(check.Faults{{Field: "after", Value: text,
+			Want: "is no cursor: leave it out to begin at the first page"}})
 	}
 	return c, nil
 }
@@ -143,7 +144,8 @@ func ViewRows(tx *store.Tx, rows []At) ([]GearRow, error) {
 	}
 	for _, r := range rows {
 		h := held[r.ID]
-		list = append(list, GearRow{GearView: ViewGear(r.Gear), Spot: n.Spot(r.Stowage), Holds: h.N, TotalKg: r.Kg*float64(r.Count) + h.Kg})
+		list = append(list, GearRow{GearView: ViewGear(r.Gear), Spot: n.Spot(r.Stowage), Holds: h.N,
+			TotalKg: r.Kg*float64(r.Count) + h.Kg})
 	}
 	return list, nil
 }

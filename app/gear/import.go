@@ -60,7 +60,8 @@ type importRow struct {
 
 // Import reads a table of gear, says what becomes of each row and, where commit
 // is set and no row is wrong, does it: all rows or none.
-func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, commit bool) (ImportView, error) {
+func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, commit bool) (ImportView,
+	error) {
 	view := ImportView{Rows: []RowFate{}}
 	cells, err := table.Read(text, append(slices.Clone(columns), alsoRead...))
 	if fault := (*table.Fault)(nil); errors.As(err, &fault) {
@@ -85,7 +86,8 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 				return uuid.Nil, nil
 			}
 			if view.Wrong > 0 {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
+					Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
 			}
 			view.Done = true
 			return uuid.Nil, im.write()
@@ -356,7 +358,8 @@ func (im *importer) fits() error {
 	}
 	inPlace, inBox := map[uuid.UUID][]*importRow{}, map[uuid.UUID][]*importRow{}
 	for _, r := range im.rows {
-		if r.Fate == "wrong" || r.known && im.was[r.gear.ID].Stowage.At().Same(r.at) && aboard.PieceOf(im.was[r.gear.ID].Gear) == aboard.PieceOf(r.gear) {
+		if r.Fate == "wrong" || r.known && im.was[r.gear.ID].Stowage.At().Same(r.at) &&
+			aboard.PieceOf(im.was[r.gear.ID].Gear) == aboard.PieceOf(r.gear) {
 			continue // it stays where it lies
 		}
 		if r.at.InsideID != nil {
@@ -404,7 +407,8 @@ func (im *importer) together() (*aboard.Laden, error) {
 		if r.Fate == "wrong" {
 			continue
 		}
-		s.Replace(r.gear, model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID})
+		s.Replace(r.gear, model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID,
+			PlaceID: r.at.PlaceID})
 	}
 	s.Settle()
 	return s, nil
@@ -449,7 +453,8 @@ func (im *importer) write() error {
 	var fresh []model.Gear
 	at := map[uuid.UUID]model.Stowage{}
 	for _, r := range im.containersFirst() {
-		row := model.Stowage{GearID: r.gear.ID, CrewID: im.actor.Crew, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID, PlaceID: r.at.PlaceID,
+		row := model.Stowage{GearID: r.gear.ID, CrewID: im.actor.Crew, Kind: r.at.Kind, InsideID: r.at.InsideID,
+			BoatID: r.at.BoatID, PlaceID: r.at.PlaceID,
 			ShedID: r.at.ShedID, HeldBy: r.at.HeldBy, Rides: "boat"}
 		switch r.Fate {
 		case "new":

@@ -73,7 +73,8 @@ func (a *Wing) Label(ctx context.Context, actor kernel.Actor, code string) (Hit,
 		return err
 	})
 	if err == nil && len(hits) == 0 {
-		err = &refuse.Error{Kind: refuse.NotFound, Sentence: "No label of this crew has the code " + strings.ToUpper(code) + "."}
+		err = &refuse.Error{Kind: refuse.NotFound, Sentence: "No label of this crew has the code " + strings.ToUpper(code) +
+			"."}
 	}
 	if err != nil {
 		return Hit{}, err

@@ -8,7 +8,8 @@ import (
 )
 
 func TestLabelCodesAreReadHoweverTheyAreTyped(t *testing.T) {
-	for text, want := range map[string]string{"k7m2qr": "K7M2QR", " #K7M2QR ": "K7M2QR", "K7M2Q": "", "K7M2QRX": "", "ANCHOR": "", "K7M2Q1": "", "": ""} {
+	for text, want := range map[string]string{"k7m2qr": "K7M2QR", " #K7M2QR ": "K7M2QR", "K7M2Q": "", "K7M2QRX": "",
+		"ANCHOR": "", "K7M2Q1": "", "": ""} {
 		assert.Equal(t, want, labelCode(text), text)
 	}
 	seen := map[string]bool{}

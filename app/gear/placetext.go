@@ -28,7 +28,8 @@ type placeTexts struct {
 func folded(text string) string { return strings.Join(find.Words(text), " ") }
 
 func loadPlaces(tx *store.Tx) (*placeTexts, error) {
-	p := &placeTexts{byText: map[string]model.Whereabouts{}, texts: map[uuid.UUID]string{}, owners: map[uuid.UUID]string{}, byOwner: map[string][]uuid.UUID{},
+	p := &placeTexts{byText: map[string]model.Whereabouts{}, texts: map[uuid.UUID]string{},
+		owners: map[uuid.UUID]string{}, byOwner: map[string][]uuid.UUID{},
 		boxes: map[string][]uuid.UUID{}, boxName: map[uuid.UUID]string{}, places: map[uuid.UUID]model.Place{}}
 	var boats, boxes []kernel.Named
 	var places []model.Place

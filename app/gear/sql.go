@@ -69,7 +69,8 @@ func spellings(tx *store.Tx, term string) ([]string, error) {
 // what was used last.
 func findGear(tx *store.Tx, terms []string, known names) ([]At, error) {
 	if len(terms) == 0 {
-		return Rows(tx, "WHERE gear.crew_id = @crew ORDER BY gear.used_at DESC, gear.id LIMIT @most", store.Args{"most": hitsGiven})
+		return Rows(tx, "WHERE gear.crew_id = @crew ORDER BY gear.used_at DESC, gear.id LIMIT @most",
+			store.Args{"most": hitsGiven})
 	}
 	q, err := termQuery(tx, terms, known, hitsLooked)
 	if err != nil || q == nil {
@@ -158,7 +159,8 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 	for _, f := range []struct {
 		key, condition string
 		id             *uuid.UUID
-	}{{"boat", "at.boat_id = @boat", q.Boat}, {"place", "at.place_id = @place", q.Place}, {"shed", "at.shed_id = @shed", q.Shed},
+	}{{"boat", "at.boat_id = @boat", q.Boat}, {"place", "at.place_id = @place", q.Place}, {"shed", "at.shed_id = @shed",
+		q.Shed},
 		{"inside", "at.inside_id = @inside", q.Inside}, {"owner", "gear.owner_id = @owner", q.Owner}} {
 		if f.id != nil {
 			and(f.key, f.condition, *f.id)
@@ -168,7 +170,8 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 		and("kind", "at.kind = @kind", q.Kind)
 	}
 	if q.Tag != "" {
-		and("tag", "EXISTS (SELECT FROM gear_word w WHERE w.crew_id = @crew AND w.gear_id = gear.id AND w.word = @tag)", find.Tag(q.Tag))
+		and("tag", "EXISTS (SELECT FROM gear_word w WHERE w.crew_id = @crew AND w.gear_id = gear.id AND w.word = @tag)",
+			find.Tag(q.Tag))
 	}
 	if q.Only != "" {
 		wheres = append(wheres, Onlies[q.Only])
@@ -206,7 +209,8 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 			and("name", "(gear.sort_name, gear.id) > (@name, @id)", c.Name)
 		}
 	}
-	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, atColumns, from, strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
+	return fmt.Sprintf("%sSELECT %s%s WHERE %s ORDER BY %s LIMIT %d", with, atColumns, from,
+		strings.Join(wheres, " AND "), order, q.Limit+1), args, nil
 }
 
 // Holding is what a container holds.
@@ -303,7 +307,8 @@ func labelled(tx *store.Tx, l model.Label) (found kernel.Named, err error) {
 
 // inPlaces lists gear that lies in places aboard.
 func inPlaces(tx *store.Tx, places []uuid.UUID) (near []uuid.UUID, err error) {
-	if err := store.Pluck[model.Stowage](tx, "gear_id", &near, "boat_id IS NOT NULL AND place_id IN ?", append(places, uuid.Nil)); err != nil {
+	if err := store.Pluck[model.Stowage](tx, "gear_id", &near, "boat_id IS NOT NULL AND place_id IN ?",
+		append(places, uuid.Nil)); err != nil {
 		return nil, fmt.Errorf("looking into the places: %w", err)
 	}
 	return near, nil

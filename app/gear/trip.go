@@ -31,13 +31,15 @@ type bookingRow struct {
 }
 
 func (r bookingRow) view() BookingView {
-	return BookingView{ID: r.ID, GearID: r.GearID, Way: r.Way, TripID: r.TripID, Whom: r.Called, FromOn: kernel.DayOf(r.FromOn), UntilOn: kernel.DateOf(r.UntilOn), By: r.ByName, Ended: r.EndedOn != nil}
+	return BookingView{ID: r.ID, GearID: r.GearID, Way: r.Way, TripID: r.TripID, Whom: r.Called,
+		FromOn: kernel.DayOf(r.FromOn), UntilOn: kernel.DateOf(r.UntilOn), By: r.ByName, Ended: r.EndedOn != nil}
 }
 
 // bookings of a piece: those that stand, then the latest that ended.
 func bookings(tx *store.Tx, gear uuid.UUID) ([]BookingView, error) {
 	list := []BookingView{}
-	rows, err := bookingRows(tx, "b.gear_id = @gear ORDER BY b.ended_on IS NOT NULL, b.from_on DESC LIMIT 30", store.Args{"gear": gear})
+	rows, err := bookingRows(tx, "b.gear_id = @gear ORDER BY b.ended_on IS NOT NULL, b.from_on DESC LIMIT 30",
+		store.Args{"gear": gear})
 	if err != nil {
 		return nil, err
 	}

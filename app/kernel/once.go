@@ -20,7 +20,8 @@ const keepAnswered = 7 * 24 * time.Hour
 // Once runs a write unless the key was answered before; then it gives what that
 // write made, and true. A nil key is a write that is never repeated. The key is
 // kept in the write's own transaction: both are kept, or neither.
-func (k *Kernel) Once(tx *store.Tx, actor Actor, key uuid.UUID, input any, write func() (uuid.UUID, error)) (uuid.UUID, bool, error) {
+func (k *Kernel) Once(tx *store.Tx, actor Actor, key uuid.UUID, input any, write func() (uuid.UUID, error)) (uuid.UUID,
+	bool, error) {
 	if key == uuid.Nil {
 		id, err := write()
 		return id, false, err
@@ -44,7 +45,8 @@ func (k *Kernel) Once(tx *store.Tx, actor Actor, key uuid.UUID, input any, write
 	if err := store.Set[model.Answered](tx, map[string]any{"result_id": id}, "key = ?", key); err != nil {
 		return uuid.Nil, false, fmt.Errorf("keeping the request's answer: %w", err)
 	}
-	if err := store.Remove[model.Answered](tx, "at < ?", k.Now().Add(-keepAnswered)); err != nil && !errors.Is(err, store.ErrNone) {
+	if err := store.Remove[model.Answered](tx, "at < ?", k.Now().Add(-keepAnswered)); err != nil &&
+		!errors.Is(err, store.ErrNone) {
 		return uuid.Nil, false, fmt.Errorf("forgetting old answers: %w", err)
 	}
 	return id, false, nil
@@ -56,7 +58,8 @@ func repeated(tx *store.Tx, key uuid.UUID, sum []byte) (uuid.UUID, bool, error) 
 		return uuid.Nil, false, fmt.Errorf("finding the request's answer: %w", err)
 	}
 	if string(row.Fingerprint) != string(sum) {
-		return uuid.Nil, false, &refuse.Error{Kind: refuse.Invalid, Sentence: "This Idempotency-Key was used for another request: use a new one."}
+		return uuid.Nil, false, &refuse.Error{Kind: refuse.Invalid,
+			Sentence: "This Idempotency-Key was used for another request: use a new one."}
 	}
 	if row.ResultID == nil {
 		return uuid.Nil, true, nil

@@ -108,7 +108,8 @@ func viewKit(r model.Kit) KitView {
 }
 
 // SaveKit makes a kit (no id) or changes one.
-func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in KitInput) (uuid.UUID, error) {
+func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	in KitInput) (uuid.UUID, error) {
 	if err := in.check(); err != nil {
 		return id, err
 	}
@@ -119,7 +120,8 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"kit", id, version, in}, func() (uuid.UUID, error) {
-			row := model.Kit{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Sort: in.Sort, Lines: in.Lines, Version: version + 1}
+			row := model.Kit{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Sort: in.Sort, Lines: in.Lines,
+				Version: version + 1}
 			return row.ID, kernel.Keep(tx, &row, id, version, "kit", in.Name)
 		})
 		id = made
@@ -223,10 +225,12 @@ func (a *Wing) answerKit(tx *store.Tx, v KitView, party KitFor) (KitAnswer, erro
 	}
 	for _, f := range found {
 		answer.Missing += f.Missing
-		one := KitFound{Wanted: f.Wanted, Ready: f.Ready, Missing: f.Missing, Picks: []KitPick{}, Because: gear.Listed(f.Because)}
+		one := KitFound{Wanted: f.Wanted, Ready: f.Ready, Missing: f.Missing, Picks: []KitPick{},
+			Because: gear.Listed(f.Because)}
 		for _, p := range f.Picks {
 			g := ids[p.Piece.ID]
-			one.Picks = append(one.Picks, KitPick{GearID: g, Name: p.Piece.Name, Count: p.Count, State: string(p.State), Alternative: p.Alternative, Where: where[g]})
+			one.Picks = append(one.Picks, KitPick{GearID: g, Name: p.Piece.Name, Count: p.Count, State: string(p.State),
+				Alternative: p.Alternative, Where: where[g]})
 			if p.State == kit.Aboard || p.State == kit.Ashore {
 				answer.Kg += masses[g] * float64(p.Count)
 			}
@@ -256,7 +260,8 @@ func spots(tx *store.Tx, ids map[string]uuid.UUID) (map[uuid.UUID]string, map[uu
 	if len(ids) == 0 {
 		return where, masses, nil
 	}
-	rows, err := gear.Rows(tx, "WHERE gear.crew_id = @crew AND gear.id IN @ids", store.Args{"ids": slices.Collect(maps.Values(ids))})
+	rows, err := gear.Rows(tx, "WHERE gear.crew_id = @crew AND gear.id IN @ids",
+		store.Args{"ids": slices.Collect(maps.Values(ids))})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -270,7 +275,8 @@ func spots(tx *store.Tx, ids map[string]uuid.UUID) (map[uuid.UUID]string, map[uu
 // kitPieces loads the gear that lines may choose, as it will be between two days,
 // with the ids by the names that the engine has for them; what is promised to the
 // trip itself is free for it.
-func kitPieces(tx *store.Tx, lines []model.KitLine, from, last time.Time, trip uuid.UUID) ([]kit.Piece, map[string]uuid.UUID, error) {
+func kitPieces(tx *store.Tx, lines []model.KitLine, from, last time.Time, trip uuid.UUID) ([]kit.Piece,
+	map[string]uuid.UUID, error) {
 	ids, tags := []uuid.UUID{}, []string{}
 	for _, l := range lines {
 		for _, c := range l.Choices {
@@ -287,7 +293,8 @@ func kitPieces(tx *store.Tx, lines []model.KitLine, from, last time.Time, trip u
 	}
 	list, of := make([]kit.Piece, len(rows)), map[string]uuid.UUID{}
 	for i, r := range rows {
-		p := kit.Piece{ID: r.ID.String(), Name: r.Name, Tags: r.Tags, Count: r.Count, BoatName: r.BoatName, Condition: r.Condition, Lent: r.Lent,
+		p := kit.Piece{ID: r.ID.String(), Name: r.Name, Tags: r.Tags, Count: r.Count, BoatName: r.BoatName,
+			Condition: r.Condition, Lent: r.Lent,
 			Expired: r.ExpiresOn != nil && r.ExpiresOn.Before(last), Promised: r.Promised}
 		if r.BoatID != nil {
 			p.Boat = r.BoatID.String()

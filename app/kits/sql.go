@@ -21,7 +21,8 @@ type choosableRow struct {
 	Promised       string
 }
 
-func choosable(tx *store.Tx, tags []string, ids []uuid.UUID, from, last time.Time, trip uuid.UUID) (rows []choosableRow, err error) {
+func choosable(tx *store.Tx, tags []string, ids []uuid.UUID, from, last time.Time,
+	trip uuid.UUID) (rows []choosableRow, err error) {
 	err = tx.Read(&rows, `WITH wanted AS (
 			SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word IN @tags
 			UNION SELECT id FROM gear WHERE crew_id = @crew AND id IN @ids)
@@ -36,7 +37,8 @@ func choosable(tx *store.Tx, tags []string, ids []uuid.UUID, from, last time.Tim
 		FROM wanted JOIN gear ON gear.crew_id = @crew AND gear.id = wanted.gear_id
 		JOIN stowage at ON at.crew_id = @crew AND at.gear_id = gear.id
 		LEFT JOIN boat ON boat.crew_id = @crew AND boat.id = at.boat_id ORDER BY gear.sort_name, gear.id LIMIT @most`,
-		store.Args{"tags": append(tags, ""), "ids": append(ids, uuid.Nil), "trip": trip, "from": from, "last": last, "most": mostChoosable})
+		store.Args{"tags": append(tags, ""), "ids": append(ids, uuid.Nil), "trip": trip, "from": from, "last": last,
+			"most": mostChoosable})
 	if err != nil {
 		return nil, fmt.Errorf("loading what kits may choose: %w", err)
 	}

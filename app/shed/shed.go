@@ -53,7 +53,9 @@ func (a *Wing) Shed(ctx context.Context, actor kernel.Actor) ([]ShedView, error)
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		rows, err := sheds(tx)
 		for _, r := range rows {
-			list = append(list, ShedView{ID: r.ID, Version: r.Version, ShedInput: ShedInput{Site: r.Site, Name: r.Name, Size: model.Vec{r.Length, r.Breadth, r.Height}, Dryness: r.Dryness, MaxKg: r.MaxKg, Locks: r.Locks}, Pieces: r.Pieces, Kg: r.Kg, Wet: r.Wet})
+			list = append(list, ShedView{ID: r.ID, Version: r.Version, ShedInput: ShedInput{Site: r.Site, Name: r.Name,
+				Size: model.Vec{r.Length, r.Breadth, r.Height}, Dryness: r.Dryness, MaxKg: r.MaxKg,
+				Locks: r.Locks}, Pieces: r.Pieces, Kg: r.Kg, Wet: r.Wet})
 		}
 		return err
 	})
@@ -61,13 +63,15 @@ func (a *Wing) Shed(ctx context.Context, actor kernel.Actor) ([]ShedView, error)
 }
 
 // SaveShed makes a place ashore (no id) or changes one.
-func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in ShedInput) (uuid.UUID, error) {
+func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	in ShedInput) (uuid.UUID, error) {
 	if err := in.check(); err != nil {
 		return id, err
 	}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"shed", id, version, in}, func() (uuid.UUID, error) {
-			row := model.Shed{ID: kernel.IDOr(id), CrewID: actor.Crew, Site: in.Site, Name: in.Name, Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2],
+			row := model.Shed{ID: kernel.IDOr(id), CrewID: actor.Crew, Site: in.Site, Name: in.Name, Length: in.Size[0],
+				Breadth: in.Size[1], Height: in.Size[2],
 				Dryness: in.Dryness, MaxKg: in.MaxKg, Locks: in.Locks, Version: version + 1}
 			return row.ID, kernel.Keep(tx, &row, id, version, "place ashore", in.Name)
 		})

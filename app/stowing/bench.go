@@ -65,19 +65,23 @@ func (a *Wing) Bench(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (B
 
 func (s laden) bench() Bench {
 	in := s.Craft.Input
-	b := Bench{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Water: in.Water, Plate: in.Plate, Limits: in.Limits,
-		Lines: s.Craft.Lines, Floods: []model.FloodInput{}, Places: []PlaceView{}, Posts: []PostView{}, Gear: []gear.GearView{}, Members: []crew.MemberView{}}
+	b := Bench{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Water: in.Water, Plate: in.Plate,
+		Limits: in.Limits,
+		Lines:  s.Craft.Lines, Floods: []model.FloodInput{}, Places: []PlaceView{}, Posts: []PostView{},
+		Gear: []gear.GearView{}, Members: []crew.MemberView{}}
 	for _, p := range s.Craft.Hull.FloodPoints {
 		b.Floods = append(b.Floods, model.FloodInput{Name: p.Name, At: model.VecOf(p.At), Space: p.Space})
 	}
 	for _, p := range s.Places {
-		v := PlaceView{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)}, Level: s.Level(p)}
+		v := PlaceView{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)},
+			Level: s.Level(p)}
 		v.LeavesBy, v.Leaves = s.Craft.Hull.Leaves(r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
 			r3.Vec{X: p.X + p.Length, Y: p.Y + p.Breadth, Z: p.Z + p.Height})
 		b.Places = append(b.Places, v)
 	}
 	for _, p := range s.Posts {
-		b.Posts = append(b.Posts, PostView{ID: p.ID, Version: p.Version, PostInput: fleet.PostInput{Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}}})
+		b.Posts = append(b.Posts, PostView{ID: p.ID, Version: p.Version, PostInput: fleet.PostInput{Name: p.Name,
+			At: model.Vec{p.X, p.Y, p.Z}}})
 	}
 	for _, g := range s.Gear {
 		if !s.Called(g.ID) {

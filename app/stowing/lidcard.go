@@ -55,7 +55,10 @@ func (s laden) lidCard(p model.Place) (lidcards.Card, bool) {
 		if g.Count > 1 {
 			line += fmt.Sprintf(" × %d", g.Count)
 		}
-		if m := aboard.First(s.Members, func(m model.Member) bool { return g.OwnerID != nil && m.ID == *g.OwnerID }); m != nil {
+		if m := aboard.First(s.Members, func(m model.Member) bool {
+			return g.OwnerID != nil &&
+				m.ID == *g.OwnerID
+		}); m != nil {
 			line += ", " + m.Mark
 		}
 		c.List = append(c.List, line+", "+mass(kg)+" "+s.Units.Mass.Symbol)

@@ -149,7 +149,8 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 		return PlanView{}, refuse.Faulty(err)
 	}
 	next := p.Branch()
-	v := PlanView{Moves: []PlannedMove{}, LeftOut: []LeftOut{}, Clash: []string{}, Stowage: []aboard.Stowed{}, Cost: plan.Seconds, Bound: plan.LowerBound,
+	v := PlanView{Moves: []PlannedMove{}, LeftOut: []LeftOut{}, Clash: []string{}, Stowage: []aboard.Stowed{},
+		Cost: plan.Seconds, Bound: plan.LowerBound,
 		Better: max(0, plan.Seconds-plan.LowerBound) / 60, StoppedBy: string(plan.StoppedBy), Planned: len(p.things)}
 	for i, g := range p.things {
 		to := model.Whereabouts{Kind: "quay"}
@@ -232,7 +233,8 @@ func (p *planner) moves(next *aboard.Laden) []PlannedMove {
 	of := map[string]model.Gear{}
 	for _, g := range p.things {
 		of[p.Piece(g).ID] = g
-		shifts = append(shifts, stow.Shift{Piece: p.Piece(g), From: index(p.Stowage[g.ID].PlaceID), To: index(next.Stowage[g.ID].PlaceID)})
+		shifts = append(shifts, stow.Shift{Piece: p.Piece(g), From: index(p.Stowage[g.ID].PlaceID),
+			To: index(next.Stowage[g.ID].PlaceID)})
 	}
 	name := func(j int) string {
 		if j == stow.Quay {
@@ -245,7 +247,8 @@ func (p *planner) moves(next *aboard.Laden) []PlannedMove {
 	for _, s := range stow.Sequence(spots, there, shifts) {
 		g := of[s.Piece.ID]
 		target := index(next.Stowage[g.ID].PlaceID)
-		m := PlannedMove{GearID: g.ID, Name: g.Name, Version: p.Stowage[g.ID].Version + version[g.ID], From: name(s.From), To: name(s.To), Waits: s.To != target}
+		m := PlannedMove{GearID: g.ID, Name: g.Name, Version: p.Stowage[g.ID].Version + version[g.ID], From: name(s.From),
+			To: name(s.To), Waits: s.To != target}
 		version[g.ID]++
 		if s.To != stow.Quay {
 			m.PlaceID = &p.Laden.Places[s.To].ID
@@ -273,11 +276,14 @@ func (p *planner) why(g model.Gear, waits bool, was, is aboard.Rummaged) string 
 	case then.Round() < now.Round()-0.5 && aboard.Wanted(g) > g.UsesPerDay:
 		return fmt.Sprintf("In hand in %.0f s instead of %.0f when it is needed.", then.Seconds, now.Seconds)
 	case then.Round() < now.Round()-0.5:
-		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s.", then.Round(), now.Round(), timesADay(g.UsesPerDay))
+		return fmt.Sprintf("There and back in %.0f s instead of %.0f, %s.", then.Round(), now.Round(),
+			timesADay(g.UsesPerDay))
 	case then.Round() > now.Round()+0.5:
-		return fmt.Sprintf("It takes %.0f s instead of %.0f: it makes room for what is used more, or levels her (%s).", then.Round(), now.Round(), mass)
+		return fmt.Sprintf("It takes %.0f s instead of %.0f: it makes room for what is used more, or levels her (%s).",
+			then.Round(), now.Round(), mass)
 	}
-	return fmt.Sprintf("As quick as before, %.0f s: it makes room for others, or keeps its kit together (%s).", then.Round(), mass)
+	return fmt.Sprintf("As quick as before, %.0f s: it makes room for others, or keeps its kit together (%s).",
+		then.Round(), mass)
 }
 
 func timesADay(n float64) string {
@@ -300,7 +306,8 @@ type AcceptInput struct {
 }
 
 // Accept makes the moves of a plan that the crew took over.
-func (a *Wing) Accept(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, in AcceptInput) (where.State, error) {
+func (a *Wing) Accept(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, in AcceptInput) (where.State,
+	error) {
 	for _, m := range in.Moves {
 		if m.GearID == nil {
 			return where.State{}, refuse.Faulty(check.Faults{{Field: "moves.gear_id", Want: "a plan moves gear"}})

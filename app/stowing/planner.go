@@ -33,7 +33,8 @@ func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
 		p.weights = *in.Weights
 	}
 	if len(s.Places) == 0 || len(s.Posts) == 0 {
-		return nil, &refuse.Error{Kind: refuse.Refused, Sentence: "She needs places and at least one post before a plan can be made: set them up first."}
+		return nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "She needs places and at least one post before a plan can be made: set them up first."}
 	}
 	var kits []model.Kit
 	if err := store.All(tx, &kits, "name, id", ""); err != nil {
@@ -46,7 +47,8 @@ func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
 	for _, g := range s.Gear {
 		at := s.Stowage[g.ID]
 		aboard := at.BoatID != nil && *at.BoatID == s.Boat.ID && at.PlaceID != nil
-		if at.InsideID != nil || s.Called(g.ID) || pinned[g.ID] || g.Count == 0 || !aboard && !(in.Quay && at.Kind == "quay") {
+		if at.InsideID != nil || s.Called(g.ID) || pinned[g.ID] || g.Count == 0 || !aboard &&
+			!(in.Quay && at.Kind == "quay") {
 			continue
 		}
 		if in.Rods && g.Shape != "rod" {
@@ -56,7 +58,8 @@ func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
 	}
 	p.left = in.Left
 	if len(p.things) == 0 {
-		return nil, &refuse.Error{Kind: refuse.Refused, Sentence: "There is nothing to plan: everything aboard is pinned, or nothing is aboard."}
+		return nil, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "There is nothing to plan: everything aboard is pinned, or nothing is aboard."}
 	}
 	p.places()
 	for i, g := range p.things {
@@ -81,7 +84,8 @@ func (in PlanInput) put(gear uuid.UUID) *Put {
 // places of the problem, with what stays in them.
 func (p *planner) places() {
 	for _, place := range p.Laden.Places {
-		spot := stow.Spot{Place: p.LaidPlace(place), At: r3.Vec{X: place.X + place.Length/2, Y: place.Y + place.Breadth/2, Z: place.Z}}
+		spot := stow.Spot{Place: p.LaidPlace(place), At: r3.Vec{X: place.X + place.Length/2, Y: place.Y + place.Breadth/2,
+			Z: place.Z}}
 		spot.Fixed = slices.DeleteFunc(spot.Fixed, func(l stow.Laid) bool {
 			return slices.ContainsFunc(p.things, func(o model.Gear) bool { return o.ID.String() == l.ID })
 		})
@@ -97,7 +101,8 @@ func (p *planner) places() {
 		spot.Crowd = t.Look + 0.3*t.Shift // a guess of how often one thing lies on another, until they are laid
 		for _, g := range p.Gear {
 			at := p.Stowage[g.ID]
-			if at.PlaceID == nil || *at.PlaceID != place.ID || at.InsideID != nil || slices.ContainsFunc(p.things, func(o model.Gear) bool { return o.ID == g.ID }) {
+			if at.PlaceID == nil || *at.PlaceID != place.ID || at.InsideID != nil || slices.ContainsFunc(p.things,
+				func(o model.Gear) bool { return o.ID == g.ID }) {
 				continue
 			}
 			spot.Held = append(spot.Held, p.Piece(g))
@@ -160,7 +165,10 @@ func (p *planner) groups(kits []model.Kit) {
 		})
 	}
 	for _, m := range p.Members {
-		add("owner "+m.ID.String(), m.Name, p.weights.Owner, func(g model.Gear) bool { return g.OwnerID != nil && *g.OwnerID == m.ID })
+		add("owner "+m.ID.String(), m.Name, p.weights.Owner, func(g model.Gear) bool {
+			return g.OwnerID != nil &&
+				*g.OwnerID == m.ID
+		})
 	}
 }
 
@@ -187,7 +195,8 @@ func (p *planner) balance() {
 	f := p.Craft.Float.Solve(load, nil).Figures
 	if f != nil && waits > 0 {
 		trim += waits * f.LCF
-		load.Masses = append(load.Masses, float.Mass{Name: "what waits on the quay", Kg: waits, At: r3.Vec{X: f.LCF, Z: f.CG.Z}})
+		load.Masses = append(load.Masses, float.Mass{Name: "what waits on the quay", Kg: waits,
+			At: r3.Vec{X: f.LCF, Z: f.CG.Z}})
 		f = p.Craft.Float.Solve(load, nil).Figures
 	}
 	if f == nil {
@@ -200,7 +209,8 @@ func (p *planner) balance() {
 	target := (l.TrimLow.Value + l.TrimHigh.Value) / 2
 	level := heel + f.HeelDeg*perHeel
 	bow := func(deg float64) float64 { return trim - (deg-f.TrimDeg)*perTrim } // bow up comes of moments aft
-	p.problem.Balance = stow.Balance{HeelTarget: level, TrimTarget: bow(target), PerHeel: p.weights.Level / perHeel, PerTrim: 2 * p.weights.Level / perTrim,
+	p.problem.Balance = stow.Balance{HeelTarget: level, TrimTarget: bow(target), PerHeel: p.weights.Level / perHeel,
+		PerTrim: 2 * p.weights.Level / perTrim,
 		Within: stow.Limits{Heel: [2]float64{level - l.Heel.Value*perHeel, level + l.Heel.Value*perHeel},
 			Trim: [2]float64{bow(l.TrimHigh.Value), bow(l.TrimLow.Value)}},
 		OverHeel: outOfLimits / perHeel, OverTrim: outOfLimits / perTrim}

@@ -45,7 +45,8 @@ func (a *Wing) Reach(ctx context.Context, actor kernel.Actor, boat uuid.UUID, po
 		return ReachView{}, err
 	}
 	if len(s.Posts) == 0 {
-		return ReachView{}, &refuse.Error{Kind: refuse.Refused, Sentence: "She has no posts yet: say where people work aboard first."}
+		return ReachView{}, &refuse.Error{Kind: refuse.Refused,
+			Sentence: "She has no posts yet: say where people work aboard first."}
 	}
 	i := 0
 	if post != "" {
@@ -55,7 +56,8 @@ func (a *Wing) Reach(ctx context.Context, actor kernel.Actor, boat uuid.UUID, po
 	}
 	d, t := s.Decks(), s.Table
 	f := d.Boat.From(i, t)
-	v := ReachView{Post: s.Posts[i].ID, Name: s.Posts[i].Name, CellM: reach.Cell, Cols: f.Cols, Y0: f.Y0, Walk: make([]*float64, len(f.Seconds)), Places: []PlaceTime{}}
+	v := ReachView{Post: s.Posts[i].ID, Name: s.Posts[i].Name, CellM: reach.Cell, Cols: f.Cols, Y0: f.Y0,
+		Walk: make([]*float64, len(f.Seconds)), Places: []PlaceTime{}}
 	for c, sec := range f.Seconds {
 		if !math.IsInf(sec, 1) {
 			v.Walk[c] = &f.Seconds[c]

@@ -92,7 +92,10 @@ func (s laden) rodsView(in RodsInput) RodsView {
 			v.Places = append(v.Places, s.rodPlace(p, firsts))
 		}
 	}
-	slices.SortStableFunc(v.Places, func(a, b RodPlace) int { return cmp.Compare(min(len(b.Rods), 1), min(len(a.Rods), 1)) })
+	slices.SortStableFunc(v.Places, func(a, b RodPlace) int {
+		return cmp.Compare(min(len(b.Rods), 1),
+			min(len(a.Rods), 1))
+	})
 	for _, g := range s.Gear {
 		at := s.Stowage[g.ID]
 		if g.Shape != "rod" || at.InsideID != nil || at.Kind != "boat" && at.Kind != "quay" || s.Called(g.ID) {
@@ -135,11 +138,15 @@ func (s laden) rodPlace(p model.Place, firsts map[uuid.UUID]bool) RodPlace {
 	fetch := s.Rummage().Fetch
 	for _, l := range s.LiesIn(p.ID) {
 		g := s.Thing(l.Gear)
-		one := RodLies{GearID: g.ID, Name: g.Name, Layer: l.Layer, Uses: g.UsesPerDay, Seconds: fetch[g.ID].Seconds, First: firsts[g.ID]}
+		one := RodLies{GearID: g.ID, Name: g.Name, Layer: l.Layer, Uses: g.UsesPerDay, Seconds: fetch[g.ID].Seconds,
+			First: firsts[g.ID]}
 		one.Doubled = l.Ends != nil && l.Ends.Doubled
 		v.Rods = append(v.Rods, one)
 	}
-	slices.SortStableFunc(v.Rods, func(a, b RodLies) int { return cmp.Or(cmp.Compare(b.Layer, a.Layer), cmp.Compare(b.Uses, a.Uses)) })
+	slices.SortStableFunc(v.Rods, func(a, b RodLies) int {
+		return cmp.Or(cmp.Compare(b.Layer, a.Layer),
+			cmp.Compare(b.Uses, a.Uses))
+	})
 	for i := range v.Rods {
 		v.Rods[i].Pull = i + 1
 	}
@@ -150,7 +157,8 @@ func (s laden) rodPlace(p model.Place, firsts map[uuid.UUID]bool) RodPlace {
 // howFull says what a place holds and how many more like the last would go in.
 func (s laden) howFull(p model.Place, lie []RodLies) string {
 	there := s.In(p.ID, uuid.Nil)
-	usual := stow.Piece{ID: "one more", Size: r3.Vec{X: p.Length, Y: 0.08, Z: 0.06}, Count: 1, Guide: aboard.UsualGuide, Turn: stow.TurnNone}
+	usual := stow.Piece{ID: "one more", Size: r3.Vec{X: p.Length, Y: 0.08, Z: 0.06}, Count: 1, Guide: aboard.UsualGuide,
+		Turn: stow.TurnNone}
 	more := 0
 	for more < 40 {
 		usual.Count = more + 1

@@ -59,7 +59,9 @@ type TripView struct {
 }
 
 func ViewTrip(t model.Trip) TripView {
-	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, TripInput: TripInput{Name: t.Name, Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn), Persons: t.Persons, Rods: t.Rods, Hours: t.Hours}}
+	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, TripInput: TripInput{Name: t.Name,
+		Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn),
+		Persons: t.Persons, Rods: t.Rods, Hours: t.Hours}}
 }
 
 // Trips lists trips: those ahead, soonest first, then the latest logged.
@@ -89,7 +91,8 @@ func (a *Wing) Ahead(tx *store.Tx) ([]model.Trip, error) {
 
 // SaveTrip makes a trip (no id) or changes one that is ahead. Its promises move
 // with its days, unless one of them is spoken for then.
-func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, in TripInput) (uuid.UUID, error) {
+func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	in TripInput) (uuid.UUID, error) {
 	if err := in.check(); err != nil {
 		return id, err
 	}
@@ -109,14 +112,17 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 					return id, &refuse.Error{Kind: refuse.Refused, Sentence: was.Name + " is logged: what was is not changed."}
 				}
 			}
-			row := model.Trip{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID, StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
+			row := model.Trip{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID,
+				StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
 				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Version: version + 1}
 			if err := kernel.Keep(tx, &row, id, version, "trip", in.Name); err != nil {
 				return id, err
 			}
-			err := store.Set[model.Booking](tx, map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At}, "trip_id = ?", row.ID)
+			err := store.Set[model.Booking](tx, map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At},
+				"trip_id = ?", row.ID)
 			if isTaken(err) {
-				return id, &refuse.Error{Kind: refuse.Refused, Sentence: "Some of what is promised to it is spoken for on those days: take it off the trip first."}
+				return id, &refuse.Error{Kind: refuse.Refused,
+					Sentence: "Some of what is promised to it is spoken for on those days: take it off the trip first."}
 			}
 			return row.ID, err
 		})
@@ -160,7 +166,8 @@ func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 }
 
 func (a *Wing) logTrip(tx *store.Tx, actor kernel.Actor, t model.Trip, hours float64) error {
-	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1}, "id = ?", t.ID)
+	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1},
+		"id = ?", t.ID)
 	if err != nil {
 		return fmt.Errorf("logging the trip: %w", err)
 	}
@@ -182,7 +189,8 @@ func isTaken(err error) bool {
 
 // Promise promises pieces to a trip: those that are free, and a sentence for
 // each that is not.
-func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, gear []uuid.UUID) (refused []string, err error) {
+func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID,
+	gear []uuid.UUID) (refused []string, err error) {
 	refused = []string{}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
@@ -227,14 +235,16 @@ func (a *Wing) promise(tx *store.Tx, actor kernel.Actor, t model.Trip, id uuid.U
 	if err != nil {
 		return "", err
 	}
-	return "", store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: "trip", TripID: &t.ID, FromOn: t.StartsOn, UntilOn: &t.EndsOn,
+	return "", store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: "trip", TripID: &t.ID,
+		FromOn: t.StartsOn, UntilOn: &t.EndsOn,
 		ByMember: actor.Member})
 }
 
 // Unpromise takes a piece off a trip.
 func (a *Wing) Unpromise(ctx context.Context, actor kernel.Actor, trip, gear uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
-		return kernel.Absent(store.Remove[model.Booking](tx, "trip_id = ? AND gear_id = ? AND ended_on IS NULL", trip, gear), "promise")
+		return kernel.Absent(store.Remove[model.Booking](tx, "trip_id = ? AND gear_id = ? AND ended_on IS NULL", trip, gear),
+			"promise")
 	})
 }
 
@@ -314,13 +324,16 @@ func (a *Wing) loan(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in LoanInput
 			return err
 		}
 		if n := held[id].N; n > 0 {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %d things: take out what stays, then lend it.", kernel.Capital(g.Name), n)}
+			return &refuse.Error{Kind: refuse.Refused,
+				Sentence: fmt.Sprintf("%s holds %d things: take out what stays, then lend it.", kernel.Capital(g.Name), n)}
 		}
 	}
-	err := store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom, FromOn: today, UntilOn: in.UntilOn.Time(),
+	err := store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom,
+		FromOn: today, UntilOn: in.UntilOn.Time(),
 		ByMember: actor.Member})
 	if errors.Is(err, store.ErrTaken) {
-		return &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(g.Name) + " is borrowed already: note its return first."}
+		return &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(g.Name) +
+			" is borrowed already: note its return first."}
 	}
 	if err != nil {
 		return fmt.Errorf("keeping the loan: %w", err)

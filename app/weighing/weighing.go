@@ -61,7 +61,8 @@ func (a *Wing) Weighing(ctx context.Context, actor kernel.Actor, boat uuid.UUID)
 		stiffness, middle := laden{Laden: s}.stiffness()
 		for _, u := range weigh.Order(stiffness, laden{Laden: s}.unweighed(views, middle)) {
 			v := byID[u.ID]
-			list = append(list, ToWeigh{GearID: v.ID, Name: v.Name, Count: v.Count, Kg: v.Kg, Known: v.MassKnown, HeldKg: v.TotalKg - v.Kg*float64(v.Count), Where: v.Spot.Text, Moves: stiffness.Effect(u), Version: v.Version})
+			list = append(list, ToWeigh{GearID: v.ID, Name: v.Name, Count: v.Count, Kg: v.Kg, Known: v.MassKnown,
+				HeldKg: v.TotalKg - v.Kg*float64(v.Count), Where: v.Spot.Text, Moves: stiffness.Effect(u), Version: v.Version})
 		}
 		return nil
 	})
@@ -110,7 +111,8 @@ func (s laden) unweighed(views []gear.GearRow, middle float64) []weigh.Unweighed
 
 // Weighed keeps what the scale showed for a piece: kg is of all that hung on it,
 // the tare taken off, with what the piece holds.
-func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, kg float64) (gear.GearView, error) {
+func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
+	kg float64) (gear.GearView, error) {
 	var fs check.Faults
 	fs.Within("kg", kg, 0.001, 1000)
 	if err := refuse.Faulty(fs.Err()); err != nil {
@@ -133,8 +135,9 @@ func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 			row := was
 			row.Kg, row.MassKnown = (kg-held[id].Kg)/float64(max(was.Count, 1)), "weighed"
 			if row.Kg <= 0 || row.Kg > 500 {
-				return id, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s holds %.2f kg by the list, and %.2f kg hung on the scale: weigh it empty, or put its list right.",
-					kernel.Capital(was.Name), held[id].Kg, kg)}
+				return id, &refuse.Error{Kind: refuse.Refused,
+					Sentence: fmt.Sprintf("%s holds %.2f kg by the list, and %.2f kg hung on the scale: weigh it empty, or put its list right.",
+						kernel.Capital(was.Name), held[id].Kg, kg)}
 			}
 			row.Kg = math.Round(row.Kg*1000) / 1000
 			return id, a.gear.ChangeGear(tx, actor, was, row)

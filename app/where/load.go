@@ -74,7 +74,8 @@ func Load(tx *store.Tx, s *aboard.Laden, ids []uuid.UUID) error {
 	for len(ids) > 0 {
 		var rows []model.Stowage
 		var gear []model.Gear
-		if err := errors.Join(store.All(tx, &rows, "", "gear_id IN ?", ids), store.All(tx, &gear, "", "id IN ?", ids)); err != nil {
+		if err := errors.Join(store.All(tx, &rows, "", "gear_id IN ?", ids), store.All(tx, &gear, "", "id IN ?",
+			ids)); err != nil {
 			return fmt.Errorf("loading gear: %w", err)
 		}
 		s.Add(gear, rows)

@@ -189,7 +189,8 @@ func (a *Wing) MoveGear(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 		return answer, err
 	}
 	if in.GearID == nil || in.Lay != nil {
-		return answer, &refuse.Error{Kind: refuse.Invalid, Sentence: "This moves a whole thing: people, and single pieces, are moved on the boat's page."}
+		return answer, &refuse.Error{Kind: refuse.Invalid,
+			Sentence: "This moves a whole thing: people, and single pieces, are moved on the boat's page."}
 	}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		if err := tx.Lock(); err != nil {
@@ -209,7 +210,8 @@ func (a *Wing) MoveGear(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 }
 
 // MoveIn is MoveGear within a transaction that holds the crew's lock.
-func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (said []string, back aboard.MoveInput, err error) {
+func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (said []string, back aboard.MoveInput,
+	err error) {
 	said = []string{}
 	var row model.Stowage
 	if err := store.One(tx, &row, "gear_id = ?", *in.GearID); err != nil {
@@ -308,10 +310,12 @@ func (a *Wing) Redo(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID
 	return a.turnBack(ctx, actor, key, boat, "redo", "undone", "done", "seq")
 }
 
-func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, kind, from, to, order string) (State, error) {
+func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, kind, from, to,
+	order string) (State, error) {
 	return a.Changing(ctx, actor, key, boat, kind, func(tx *store.Tx, s *aboard.Laden) (*aboard.Laden, error) {
 		var found []model.Event
-		err := store.Some(tx, &found, 1, order, "boat_id = ? AND by_member = ? AND kind = 'move' AND state = ?", boat, actor.Member, from)
+		err := store.Some(tx, &found, 1, order, "boat_id = ? AND by_member = ? AND kind = 'move' AND state = ?", boat,
+			actor.Member, from)
 		if err != nil {
 			return s, fmt.Errorf("finding the move to %s: %w", kind, err)
 		}
@@ -327,22 +331,26 @@ func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.
 			return s, err
 		}
 		if s.Whereabouts(e).Kind == "lent" || !s.Whereabouts(e).SameLaid(source) {
-			return s, &refuse.Error{Kind: refuse.Conflict, Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
+			return s, &refuse.Error{Kind: refuse.Conflict,
+				Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
 		}
 		refusals, err := s.Refuse(e, target)
 		if err != nil || len(refusals) > 0 {
-			return s, &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.", Details: aboard.Sentences(refusals)}
+			return s, &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.",
+				Details: aboard.Sentences(refusals)}
 		}
 		if err := store.Set[model.Event](tx, map[string]any{"state": to}, "id = ?", e.ID); err != nil {
 			return s, fmt.Errorf("marking the move: %w", err)
 		}
-		return Write(tx, actor, s, model.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind, State: "log", Was: source, Became: target})
+		return Write(tx, actor, s, model.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind,
+			State: "log", Was: source, Became: target})
 	})
 }
 
 // LayAnew forgets what was laid by hand in a place: the program lays it again.
 func (a *Wing) LayAnew(ctx context.Context, actor kernel.Actor, key, boat, place uuid.UUID) (State, error) {
-	return a.Changing(ctx, actor, key, boat, []any{"anew", place}, func(tx *store.Tx, s *aboard.Laden) (*aboard.Laden, error) {
+	return a.Changing(ctx, actor, key, boat, []any{"anew", place}, func(tx *store.Tx, s *aboard.Laden) (*aboard.Laden,
+		error) {
 		if s.Place(place) == nil {
 			return s, refuse.Missing("place")
 		}

@@ -114,7 +114,8 @@ func (n *Namer) loadBoxes(tx *store.Tx, ids []uuid.UUID) error {
 
 // Spot says where a row is, in ids and in words.
 func (n *Namer) Spot(r model.Stowage) Spot {
-	s := Spot{Kind: cmp.Or(r.Kind, "quay"), Inside: r.InsideID, BoatID: r.BoatID, PlaceID: r.PlaceID, ShedID: r.ShedID, HeldBy: r.HeldBy, Version: r.Version}
+	s := Spot{Kind: cmp.Or(r.Kind, "quay"), Inside: r.InsideID, BoatID: r.BoatID, PlaceID: r.PlaceID, ShedID: r.ShedID,
+		HeldBy: r.HeldBy, Version: r.Version}
 	s.Text = strings.Join(append([]string{n.ground(r)}, n.chain(r.InsideID)...), ", ")
 	return s
 }
@@ -201,7 +202,8 @@ func wayAboard(s *aboard.Laden, gear uuid.UUID, n *Namer, w *Whereabouts) {
 	var lying []where.Lying
 	for _, l := range s.LiesIn(p.ID) {
 		g := s.Thing(l.Gear)
-		lying = append(lying, where.Lying{ID: l.ID, Name: g.Name, Shape: g.Shape, At: r3.Add(r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, l.At), Size: l.Size})
+		lying = append(lying, where.Lying{ID: l.ID, Name: g.Name, Shape: g.Shape, At: r3.Add(r3.Vec{X: p.X, Y: p.Y, Z: p.Z},
+			l.At), Size: l.Size})
 	}
 	w.Box = s.LaidOf(root)
 	words := where.Sentence(s.Boat.Name+", "+p.Name, lying, root.String(), p.Y, p.Y+p.Breadth)
@@ -237,7 +239,8 @@ func trail(tx *store.Tx, gear uuid.UUID) ([]TrailStep, error) {
 	rows := make([]model.Stowage, len(events))
 	for i, e := range events {
 		b := e.Became
-		rows[i] = model.Stowage{GearID: gear, Kind: b.Kind, InsideID: b.InsideID, BoatID: b.BoatID, PlaceID: b.PlaceID, ShedID: b.ShedID, HeldBy: b.HeldBy}
+		rows[i] = model.Stowage{GearID: gear, Kind: b.Kind, InsideID: b.InsideID, BoatID: b.BoatID, PlaceID: b.PlaceID,
+			ShedID: b.ShedID, HeldBy: b.HeldBy}
 	}
 	n, err := Names(tx, rows)
 	if err != nil {

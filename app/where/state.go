@@ -84,7 +84,8 @@ func history(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, st *State) error
 		return fmt.Errorf("reading the last move: %w", err)
 	}
 	var states []string
-	err := store.Pluck[model.Event](tx, "DISTINCT state", &states, "boat_id = ? AND by_member = ? AND state IN ('done', 'undone')",
+	err := store.Pluck[model.Event](tx, "DISTINCT state", &states,
+		"boat_id = ? AND by_member = ? AND state IN ('done', 'undone')",
 		s.Boat.ID, actor.Member)
 	if err != nil {
 		return fmt.Errorf("reading what may be undone: %w", err)

@@ -76,7 +76,8 @@ func Stale() error {
 }
 
 func dropUndone(tx *store.Tx, actor kernel.Actor, boat *uuid.UUID) error {
-	err := store.Set[model.Event](tx, map[string]any{"state": "dropped"}, "boat_id = ? AND by_member = ? AND state = 'undone'", boat, actor.Member)
+	err := store.Set[model.Event](tx, map[string]any{"state": "dropped"},
+		"boat_id = ? AND by_member = ? AND state = 'undone'", boat, actor.Member)
 	if err != nil {
 		return fmt.Errorf("forgetting what was undone: %w", err)
 	}

@@ -22,7 +22,8 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(calcCommand(), serveCommand(), demoCommand(), migrateCommand(), foundCommand(), openapiCommand(), scaleCommand())
+	root.AddCommand(calcCommand(), serveCommand(), demoCommand(), migrateCommand(), foundCommand(), openapiCommand(),
+		scaleCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		var faults check.Faults

@@ -90,7 +90,8 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	}
 	defer func() { _ = db.Close() }()
 	a := app.New(db)
-	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL, TrustedProxies: s.TrustedProxies, Log: log}
+	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL,
+		TrustedProxies: s.TrustedProxies, Log: log}
 	if before != nil {
 		if config.Demo, err = before(ctx, a); err != nil {
 			return err

@@ -63,7 +63,8 @@ func foundCommand() *cobra.Command {
 				return err
 			}
 			defer func() { _ = db.Close() }()
-			if _, _, err := app.New(db).Crew.Found(cmd.Context(), crew, name, login, strings.TrimRight(password, "\r\n")); err != nil {
+			if _, _, err := app.New(db).Crew.Found(cmd.Context(), crew, name, login,
+				strings.TrimRight(password, "\r\n")); err != nil {
 				return sentence(err)
 			}
 			fmt.Printf("Crew %q is founded; %s signs in as %q.\n", crew, name, login)

@@ -87,7 +87,8 @@ func TestPowerByTheTableAndTheFormulas(t *testing.T) {
 		flat, remote  bool
 		hp            float64
 	}{
-		{7, 5, false, false, 3}, {9, 4, false, false, 5}, {10, 4.2, false, false, 7.5}, {11, 4, false, false, 10}, {13, 4, false, false, 15},
+		{7, 5, false, false, 3}, {9, 4, false, false, 5}, {10, 4.2, false, false, 7.5}, {11, 4, false, false, 10},
+		{13, 4, false, false, 15},
 		{13, 4, true, false, 10}, {7, 5, true, false, 3},
 		{16, 6, false, true, 105}, {16, 6, true, false, 35}, {16, 6, false, false, 55},
 	} {

@@ -131,7 +131,8 @@ func compareDays(a, b *Day) int {
 
 // byDay judges a last good day.
 func (t Thing) byDay(today Day, next *Outing, kind Kind, what string, last Day) Due {
-	d := Due{Thing: t.ID, Kind: kind, What: what, On: &last, When: after(today, next, last), Left: inDays(int(last - today))}
+	d := Due{Thing: t.ID, Kind: kind, What: what, On: &last, When: after(today, next, last),
+		Left: inDays(int(last - today))}
 	if d.When == Before && next != nil && last >= next.Start {
 		d.Trip = next.Name
 	}
@@ -155,7 +156,8 @@ func (t Thing) service(today Day, next *Outing, r Rule) Due {
 	best := Due{Thing: t.ID, Kind: Service, What: r.What, When: After}
 	set := false
 	offer := func(d Due) {
-		if !set || urgency[d.When] < urgency[best.When] || urgency[d.When] == urgency[best.When] && compareDays(d.On, best.On) < 0 {
+		if !set || urgency[d.When] < urgency[best.When] || urgency[d.When] == urgency[best.When] &&
+			compareDays(d.On, best.On) < 0 {
 			best, set = d, true
 		}
 	}

@@ -21,7 +21,8 @@ func TestAFlareIsDueBeforeTheTripOnWhichItRunsOut(t *testing.T) {
 	assert.Equal(t, "", one(Thing{Expires: day(9)}).Trip)
 	assert.Equal(t, "730 days over", one(Thing{Expires: day(-730)}).Left)
 	assert.Equal(t, Return, one(Thing{Back: day(3)}).Kind)
-	assert.Equal(t, After, List(0, nil, []Thing{{Expires: day(0)}})[0].When, "with no trip ahead there is nothing to be ready for")
+	assert.Equal(t, After, List(0, nil, []Thing{{Expires: day(0)}})[0].When,
+		"with no trip ahead there is nothing to be ready for")
 }
 
 func TestHoursAndTripsRunOutOnAnOuting(t *testing.T) {

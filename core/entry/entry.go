@@ -237,7 +237,8 @@ func (p *parser) quantities(text string) string {
 	return text
 }
 
-var massUnits = map[string]float64{"kg": 1, "g": 0.001, "gr": 0.001, "lb": 0.45359237, "lbs": 0.45359237, "oz": 0.45359237 / 16}
+var massUnits = map[string]float64{"kg": 1, "g": 0.001, "gr": 0.001, "lb": 0.45359237, "lbs": 0.45359237,
+	"oz": 0.45359237 / 16}
 
 func (p *parser) lengthUnit(unit string) float64 {
 	switch strings.ToLower(unit) {
@@ -350,7 +351,8 @@ func (p *parser) fillSize(t Template, known bool) {
 		if known {
 			e.doubt("No size: %s x %s x %s is a guess from %s.", p.side(t.Size[0]), p.side(t.Size[1]), p.side(t.Size[2]), t.Name)
 		} else {
-			e.doubt("No size, and nothing usual has this name: %s x %s x %s is a guess.", p.side(t.Size[0]), p.side(t.Size[1]), p.side(t.Size[2]))
+			e.doubt("No size, and nothing usual has this name: %s x %s x %s is a guess.", p.side(t.Size[0]), p.side(t.Size[1]),
+				p.side(t.Size[2]))
 		}
 	}
 }

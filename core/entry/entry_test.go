@@ -8,12 +8,15 @@ import (
 	"pgregory.net/rapid"
 )
 
-var crew = Known{Places: []string{"port bench", "port", "Boathouse, shelf A", "pilk box"}, Owners: []string{"Oskar", "Ilse"}}
+var crew = Known{Places: []string{"port bench", "port", "Boathouse, shelf A", "pilk box"},
+	Owners: []string{"Oskar", "Ilse"}}
 
 func TestALineMakesAPieceWithSizeMassPlaceAndOwner(t *testing.T) {
 	e := Line("4 tray 36x23x5 1.2kg dry @port bench +Oskar #pike #Sea-trout", crew)
-	assert.Equal(t, Entry{Line: e.Line, Name: "tray", Count: 4, Size: [3]float64{0.36, 0.23, 0.05}, Kg: 1.2, MassKnown: "weighed",
-		Shape: "box", NeedsDry: true, Metal: true, Inside: e.Inside, Tags: []string{"pike", "sea trout"}, Place: "port bench", Owner: "Oskar"}, e)
+	assert.Equal(t, Entry{Line: e.Line, Name: "tray", Count: 4, Size: [3]float64{0.36, 0.23, 0.05}, Kg: 1.2,
+		MassKnown: "weighed",
+		Shape:     "box", NeedsDry: true, Metal: true, Inside: e.Inside, Tags: []string{"pike", "sea trout"},
+		Place: "port bench", Owner: "Oskar"}, e)
 	assert.Less(t, e.Inside[0], e.Size[0], "what it holds is inside it")
 	assert.Greater(t, e.Inside[0], 0.3)
 }
@@ -88,7 +91,8 @@ func TestTwentyLinesMakeTwenty(t *testing.T) {
 
 func TestAnyLineGivesALegalPiece(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		parts := rapid.SliceOfN(rapid.SampledFrom([]string{"4", "tray", "36x23x5", "0x0x0", "9999x1", "1.2kg", "1e9 kg", "dry", "@port", "@", "+", "+Oskar",
+		parts := rapid.SliceOfN(rapid.SampledFrom([]string{"4", "tray", "36x23x5", "0x0x0", "9999x1", "1.2kg", "1e9 kg",
+			"dry", "@port", "@", "+", "+Oskar",
 			"#", "#a b", "x", ",", "0", "99999", "\x00", "ä", "2.1 m", "=1+1", "'"}), 0, 12).Draw(t, "parts")
 		e := Line(strings.Join(parts, " "), crew)
 		if e.Name == "" && len(e.Doubts) == 0 {

@@ -26,10 +26,12 @@ func TestWhatALineSaysIsWhatIsRead(t *testing.T) {
 			cm   float64
 		}{{"", 1}, {"cm", 1}, {"mm", 0.1}, {"m", 100}, {" cm", 1}}).Draw(t, "unit")
 		times := rapid.SampledFrom([]string{"x", " x ", "×", "*"}).Draw(t, "times")
-		size := strings.Join([]string{fmt.Sprintf("%g", x/unit.cm), fmt.Sprintf("%g", y/unit.cm), fmt.Sprintf("%g", z/unit.cm)}, times) + unit.name
+		size := strings.Join([]string{fmt.Sprintf("%g", x/unit.cm), fmt.Sprintf("%g", y/unit.cm),
+			fmt.Sprintf("%g", z/unit.cm)}, times) + unit.name
 		mass := fmt.Sprintf("%gg", grams)
 		if rapid.Bool().Draw(t, "kg") {
-			mass = strings.Replace(fmt.Sprintf("%g kg", grams/1000), ".", rapid.SampledFrom([]string{".", ","}).Draw(t, "point"), 1)
+			mass = strings.Replace(fmt.Sprintf("%g kg", grams/1000), ".", rapid.SampledFrom([]string{".", ","}).Draw(t,
+				"point"), 1)
 		}
 		name := rapid.SampledFrom([]string{"thingummy", "big thingummy", "net bag, green"}).Draw(t, "name")
 		parts := []string{size, mass, "@port bench", "+Oskar", "#pike"}
@@ -40,8 +42,10 @@ func TestWhatALineSaysIsWhatIsRead(t *testing.T) {
 		text := fmt.Sprintf("%d %s %s", count, name, strings.Join(parts, " "))
 		e := Line(text, crew)
 		near := func(a, b float64) bool { return math.Abs(a-b) < 1e-9*math.Max(1, math.Abs(b)) }
-		if e.Name != name || e.Count != count || !near(e.Size[0], x/100) || !near(e.Size[1], y/100) || !near(e.Size[2], z/100) || !near(e.Kg, grams/1000) ||
-			e.Place != "port bench" || e.Owner != "Oskar" || !slices.Equal(e.Tags, []string{"pike"}) || e.MassKnown != "weighed" {
+		if e.Name != name || e.Count != count || !near(e.Size[0], x/100) || !near(e.Size[1], y/100) ||
+			!near(e.Size[2], z/100) || !near(e.Kg, grams/1000) ||
+			e.Place != "port bench" || e.Owner != "Oskar" || !slices.Equal(e.Tags, []string{"pike"}) ||
+			e.MassKnown != "weighed" {
 			t.Fatalf("%q was read as %+v", text, e)
 		}
 	})
@@ -49,7 +53,8 @@ func TestWhatALineSaysIsWhatIsRead(t *testing.T) {
 
 // Every example that the program itself shows is read without a doubt.
 func TestTheExamplesAreReadWithoutADoubt(t *testing.T) {
-	for text, us := range map[string]bool{"4 tray 36x23x5 1.2kg dry @port bench +Oskar #pike": false, "4 tray 14x9x2 2.6lb dry @port bench +Oskar #pike": true} {
+	for text, us := range map[string]bool{"4 tray 36x23x5 1.2kg dry @port bench +Oskar #pike": false,
+		"4 tray 14x9x2 2.6lb dry @port bench +Oskar #pike": true} {
 		k := crew
 		k.US = us
 		e := Line(text, k)

@@ -78,7 +78,8 @@ func TestOneSlipInAWordIsAlwaysForgiven(t *testing.T) {
 
 func TestABetterMatchIsNeverRankedLower(t *testing.T) {
 	names := []string{"anchor", "anchor line", "ancohr", "rope"}
-	ranked := Rank([]string{"anchor"}, []Candidate{{Names: names[3:4]}, {Names: names[2:3]}, {Names: names[1:2]}, {Names: names[:1]}})
+	ranked := Rank([]string{"anchor"}, []Candidate{{Names: names[3:4]}, {Names: names[2:3]}, {Names: names[1:2]},
+		{Names: names[:1]}})
 	var order []string
 	for _, c := range ranked {
 		order = append(order, c.Names[0])

@@ -30,7 +30,10 @@ const (
 func Words(texts ...string) []string {
 	var words []string
 	for _, text := range texts {
-		for _, w := range strings.FieldsFunc(fold(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {
+		for _, w := range strings.FieldsFunc(fold(text), func(r rune) bool {
+			return !unicode.IsLetter(r) &&
+				!unicode.IsDigit(r)
+		}) {
 			if r := []rune(w); len(r) > maxWord {
 				w = string(r[:maxWord])
 			}

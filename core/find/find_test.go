@@ -30,7 +30,8 @@ func TestDistanceCountsSlips(t *testing.T) {
 	for _, c := range []struct {
 		a, b string
 		want int
-	}{{"kitten", "sitting", 3}, {"net", "net", 0}, {"nte", "net", 1}, {"", "abc", 3}, {"ca", "abc", 3}, {"flaks", "flasks", 1}} {
+	}{{"kitten", "sitting", 3}, {"net", "net", 0}, {"nte", "net", 1}, {"", "abc", 3}, {"ca", "abc", 3},
+		{"flaks", "flasks", 1}} {
 		assert.Equal(t, c.want, Distance(c.a, c.b), "%s %s", c.a, c.b)
 		assert.Equal(t, c.want, Distance(c.b, c.a), "the same the other way")
 	}

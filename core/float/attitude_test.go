@@ -134,7 +134,8 @@ func TestBilgeWaterInABoxActsAsATank(t *testing.T) {
 	bilge := s.Within(r3.Vec{X: 1, Y: -1, Z: 0}, r3.Vec{X: 4, Y: 1, Z: 0.1})
 	own, tank := one(900, 2.4, 0.05, 0.3), one(900, 2.4, 0.05, 0.3)
 	own.Tanks = []Tank{{Name: "bilge", Shape: &bilge, Fill: 0.3, Density: SeaWater}}
-	tank.Tanks = []Tank{{Name: "bilge", Size: r3.Vec{X: 3, Y: 2, Z: 0.1}, Corner: r3.Vec{X: 1, Y: -1}, Fill: 0.3, Density: SeaWater}}
+	tank.Tanks = []Tank{{Name: "bilge", Size: r3.Vec{X: 3, Y: 2, Z: 0.1}, Corner: r3.Vec{X: 1, Y: -1}, Fill: 0.3,
+		Density: SeaWater}}
 	require.NoError(t, own.Check())
 	assert.InDelta(t, tank.Total().CG.Z, own.Total().CG.Z, 1e-9)
 	f, g := b.Solve(own, nil).Figures, b.Solve(tank, nil).Figures

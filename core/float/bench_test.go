@@ -18,7 +18,8 @@ func dayBoat(t testing.TB) (hull.Hull, Load) {
 	l := Load{WaterDensity: SeaWater, Masses: []Mass{
 		{Kg: 390, At: r3.Vec{X: 2.3, Z: 0.4}}, {Kg: 118, At: r3.Vec{X: -0.15, Z: 0.7}},
 		{Kg: 85, At: r3.Vec{X: 2.0, Y: 0.3, Z: 1.1}}, {Kg: 78, At: r3.Vec{X: 3.2, Y: -0.2, Z: 0.9}},
-	}, Tanks: []Tank{{Size: r3.Vec{X: 0.7, Y: 0.5, Z: 0.2}, Corner: r3.Vec{X: 1.2, Y: -0.25, Z: 0.1}, Fill: 0.6, Density: Petrol}}}
+	}, Tanks: []Tank{{Size: r3.Vec{X: 0.7, Y: 0.5, Z: 0.2}, Corner: r3.Vec{X: 1.2, Y: -0.25, Z: 0.1}, Fill: 0.6,
+		Density: Petrol}}}
 	for i := range 60 {
 		l.Masses = append(l.Masses, Mass{Kg: 2, At: r3.Vec{X: 0.3 + 0.07*float64(i), Y: 0.4 - 0.0136*float64(i), Z: 0.4}})
 	}

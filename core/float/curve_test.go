@@ -210,7 +210,8 @@ func TestWithoutFoamAnAluminiumBoatSinksAndSaysHowMuchItTakes(t *testing.T) {
 	h, _ := dayBoat(t)
 	s := shellOf(t, h)
 	in := Swamp{HullKg: 300, HullCG: r3.Vec{X: 2.2, Z: 0.35}, SkinDensity: SkinDensity["aluminium"], Water: SeaWater,
-		Things: []Thing{{Name: "motor", Kg: 110, Density: MotorDensity, At: r3.Vec{X: -0.1, Z: 0.6}, Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.9}}}}
+		Things: []Thing{{Name: "motor", Kg: 110, Density: MotorDensity, At: r3.Vec{X: -0.1, Z: 0.6},
+			Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.9}}}}
 	bare := FullOfWater(h, s, in)
 	require.False(t, bare.Floats)
 	// By hand: 410 kg, of which 300/2660 + 110/5000 m³ push water away.
@@ -218,7 +219,8 @@ func TestWithoutFoamAnAluminiumBoatSinksAndSaysHowMuchItTakes(t *testing.T) {
 	assert.InEpsilon(t, want, bare.NeedLitre, 0.01)
 	assert.InEpsilon(t, 300/2660.0/area(s)*1000, bare.SkinMM, 0.08) // the mitres of chine and keel count twice here
 
-	in.Foam = [][2]r3.Vec{{{X: 0, Y: -1.1, Z: 0.35}, {X: 4, Y: -0.72, Z: 0.7}}, {{X: 0, Y: 0.72, Z: 0.35}, {X: 4, Y: 1.1, Z: 0.7}}}
+	in.Foam = [][2]r3.Vec{{{X: 0, Y: -1.1, Z: 0.35}, {X: 4, Y: -0.72, Z: 0.7}},
+		{{X: 0, Y: 0.72, Z: 0.35}, {X: 4, Y: 1.1, Z: 0.7}}}
 	foamed := FullOfWater(h, s, in)
 	require.True(t, foamed.Floats, foamed.Why)
 	assert.Greater(t, foamed.FoamLitre, 300.0)

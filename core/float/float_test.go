@@ -177,7 +177,8 @@ func TestWigleysHullFloatsAtItsDraftWithItsGM(t *testing.T) {
 // Free surface of a box tank: i = l b³/12, so GM falls by ρ i/Δ.
 func TestSlackLiquidTakesItsFreeSurfaceOffGM(t *testing.T) {
 	s := shellOf(t, boxHull(5, 2, 0.7))
-	tank := Tank{Name: "livewell", Size: r3.Vec{X: 0.6, Y: 0.5, Z: 0.4}, Corner: r3.Vec{X: 2.2, Y: -0.25, Z: 0.1}, Density: SeaWater}
+	tank := Tank{Name: "livewell", Size: r3.Vec{X: 0.6, Y: 0.5, Z: 0.4}, Corner: r3.Vec{X: 2.2, Y: -0.25, Z: 0.1},
+		Density: SeaWater}
 	l := one(1500, 2.5, 0, 0.4)
 	with := func(fill float64) *Figures {
 		tank.Fill = fill
@@ -199,7 +200,8 @@ func TestSlackLiquidRunsToTheLowSide(t *testing.T) {
 	s := shellOf(t, boxHull(5, 2, 0.7))
 	l := one(1500, 2.5, -0.05, 0.4)
 	dry := NewBoat(s, nil).Solve(l, nil).Figures
-	l.Tanks = []Tank{{Name: "bilge", Size: r3.Vec{X: 1, Y: 1.6, Z: 0.3}, Corner: r3.Vec{X: 2, Y: -0.8, Z: 0.02}, Fill: 0.2, Density: SeaWater}}
+	l.Tanks = []Tank{{Name: "bilge", Size: r3.Vec{X: 1, Y: 1.6, Z: 0.3}, Corner: r3.Vec{X: 2, Y: -0.8, Z: 0.02},
+		Fill: 0.2, Density: SeaWater}}
 	wet := NewBoat(s, nil).Solve(l, nil).Figures
 	assert.Greater(t, wet.HeelDeg, dry.HeelDeg)
 	assert.Less(t, wet.CG.Y, -0.05*1500/wet.DisplacementKg-0.003, "the liquid lies to starboard")
@@ -261,8 +263,9 @@ func drawBoat(t *rapid.T) (hull.Hull, *hull.Shell, Load) {
 	length, aft, deadrise := f("length", 3, 8), f("aft", 0.5, 1.1), f("deadrise", 5, 20)
 	beam := length * f("beam", 0.3, 0.45)
 	m := hull.Tape{"length_m": length, "beam_m": beam, "transom_beam_m": 0.9 * beam, "chine_beam_m": 0.85 * beam,
-		"transom_deadrise_deg": deadrise, "amidships_deadrise_deg": deadrise, "depth_aft_m": aft, "depth_amidships_m": aft * 1.05,
-		"depth_forward_m": aft * 1.4, "forefoot_m": f("forefoot", 0.5, 2), "notch_m": aft * 0.8, "rake_deg": 0}
+		"transom_deadrise_deg": deadrise, "amidships_deadrise_deg": deadrise, "depth_aft_m": aft,
+		"depth_amidships_m": aft * 1.05,
+		"depth_forward_m":   aft * 1.4, "forefoot_m": f("forefoot", 0.5, 2), "notch_m": aft * 0.8, "rake_deg": 0}
 	vee, _ := hull.FormNamed("vee")
 	if vee.Check("", m) != nil {
 		t.Skip("these measures contradict each other")
@@ -360,7 +363,8 @@ func TestEveryLoadComesToRestOrIsSaidToSink(t *testing.T) {
 func TestTotalsCarryTheErrorThrough(t *testing.T) {
 	total := Load{Masses: []Mass{
 		{Kg: 100, At: r3.Vec{X: 1}, Sigma: 3}, {Kg: 100, At: r3.Vec{X: 3}, Sigma: 4},
-	}, Tanks: []Tank{{Size: r3.Vec{X: 1, Y: 1, Z: 0.2}, Corner: r3.Vec{X: 1.5, Y: -0.5}, Fill: 0.5, Density: 1000}}}.Total()
+	}, Tanks: []Tank{{Size: r3.Vec{X: 1, Y: 1, Z: 0.2}, Corner: r3.Vec{X: 1.5, Y: -0.5}, Fill: 0.5,
+		Density: 1000}}}.Total()
 	assert.InDelta(t, 300, total.Kg, 1e-12)
 	assert.InDelta(t, 5, total.Sigma, 1e-12)
 	assert.InDelta(t, 2, total.CG.X, 1e-12)

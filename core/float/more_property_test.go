@@ -28,7 +28,8 @@ func TestExactReadingsFindAnyMassInAnyBoat(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		boat, l, _ := sane(t)
 		s := boat.Shell
-		at := r3.Vec{X: s.Low.X + (s.High.X-s.Low.X)*rapid.Float64Range(0.3, 0.6).Draw(t, "x"), Y: s.High.Y * rapid.Float64Range(-0.3, 0.3).Draw(t, "y"), Z: 0.2}
+		at := r3.Vec{X: s.Low.X + (s.High.X-s.Low.X)*rapid.Float64Range(0.3, 0.6).Draw(t, "x"),
+			Y: s.High.Y * rapid.Float64Range(-0.3, 0.3).Draw(t, "y"), Z: 0.2}
 		kg := l.Total().Kg * rapid.Float64Range(0.02, 0.08).Draw(t, "share")
 		truth := l
 		truth.Masses = append(slices.Clone(l.Masses), Mass{Kg: kg, At: at})
@@ -58,15 +59,18 @@ func TestAFloodedWellNeverLiftsHer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		boat, l, f := sane(t)
 		s := boat.Shell
-		box := hull.Space{Name: "well", Low: r3.Vec{X: s.Low.X, Y: s.Low.Y, Z: s.Low.Z + (s.High.Z-s.Low.Z)*rapid.Float64Range(0.1, 0.5).Draw(t, "floor")},
-			High: r3.Vec{X: s.Low.X + (s.High.X-s.Low.X)*rapid.Float64Range(0.05, 0.3).Draw(t, "length"), Y: s.High.Y, Z: s.High.Z + 1}}
+		box := hull.Space{Name: "well", Low: r3.Vec{X: s.Low.X, Y: s.Low.Y,
+			Z: s.Low.Z + (s.High.Z-s.Low.Z)*rapid.Float64Range(0.1, 0.5).Draw(t, "floor")},
+			High: r3.Vec{X: s.Low.X + (s.High.X-s.Low.X)*rapid.Float64Range(0.05, 0.3).Draw(t, "length"), Y: s.High.Y,
+				Z: s.High.Z + 1}}
 		well := s.Within(box.Low, box.High)
 		if well.Volume() < 1e-3 {
 			t.Skip("no well")
 		}
 		with := *boat
 		with.spaces = []space{{name: "well", mesh: well}}
-		with.floods = append(slices.Clone(boat.floods), hull.FloodPoint{Name: "drain", At: r3.Vec{X: box.Low.X, Z: s.Low.Z - 1}, Space: "well"})
+		with.floods = append(slices.Clone(boat.floods), hull.FloodPoint{Name: "drain",
+			At: r3.Vec{X: box.Low.X, Z: s.Low.Z - 1}, Space: "well"})
 		g := with.Solve(l, nil)
 		if g.Figures == nil || math.Abs(g.Figures.HeelDeg) > 20 {
 			t.Skip("she does not stand that")
@@ -125,7 +129,8 @@ func TestMoreFoamNeverCarriesLess(t *testing.T) {
 		for _, wide := range []float64{0, 0.1, 0.25} {
 			in.Foam = nil
 			if wide > 0 {
-				in.Foam = [][2]r3.Vec{{{X: 0, Y: 1.06 - wide, Z: 0.3}, {X: 3.5, Y: 1.1, Z: 0.75}}, {{X: 0, Y: -1.1, Z: 0.3}, {X: 3.5, Y: wide - 1.06, Z: 0.75}}}
+				in.Foam = [][2]r3.Vec{{{X: 0, Y: 1.06 - wide, Z: 0.3}, {X: 3.5, Y: 1.1, Z: 0.75}},
+					{{X: 0, Y: -1.1, Z: 0.3}, {X: 3.5, Y: wide - 1.06, Z: 0.75}}}
 			}
 			r := FullOfWater(h, s, in)
 			assert.Greater(t, r.MarginKg, last)

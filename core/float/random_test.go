@@ -18,8 +18,10 @@ type bounds struct{ share, x, y, z [2]float64 }
 
 // anywhere in her or a little over her; calm is a load as a crew would stow it.
 var (
-	anywhere = bounds{share: [2]float64{0.02, 0.98}, x: [2]float64{0.1, 0.9}, y: [2]float64{0.1, 0.9}, z: [2]float64{0, 1.5}}
-	calm     = bounds{share: [2]float64{0.12, 0.35}, x: [2]float64{0.38, 0.5}, y: [2]float64{0.44, 0.56}, z: [2]float64{0.1, 0.6}}
+	anywhere = bounds{share: [2]float64{0.02, 0.98}, x: [2]float64{0.1, 0.9}, y: [2]float64{0.1, 0.9},
+		z: [2]float64{0, 1.5}}
+	calm = bounds{share: [2]float64{0.12, 0.35}, x: [2]float64{0.38, 0.5}, y: [2]float64{0.44, 0.56},
+		z: [2]float64{0.1, 0.6}}
 )
 
 // drawAny is a hull of any form with odd measures, and a load within bounds.
@@ -47,10 +49,12 @@ func drawAny(t *rapid.T, in bounds) (*Boat, Load) {
 	n := rapid.IntRange(1, 5).Draw(t, "masses")
 	for range n {
 		l.Masses = append(l.Masses, Mass{Kg: kg / float64(n), At: r3.Add(s.Low,
-			r3.Vec{X: size.X * f("x", in.x[0], in.x[1]), Y: size.Y * f("y", in.y[0], in.y[1]), Z: size.Z * f("z", in.z[0], in.z[1])})})
+			r3.Vec{X: size.X * f("x", in.x[0], in.x[1]), Y: size.Y * f("y", in.y[0], in.y[1]),
+				Z: size.Z * f("z", in.z[0], in.z[1])})})
 	}
 	if rapid.Bool().Draw(t, "tank") {
-		l.Tanks = []Tank{{Size: r3.Vec{X: 0.2 * size.X, Y: 0.3 * size.Y, Z: 0.3 * size.Z}, Density: 1000, Fill: f("fill", 0, 1),
+		l.Tanks = []Tank{{Size: r3.Vec{X: 0.2 * size.X, Y: 0.3 * size.Y, Z: 0.3 * size.Z}, Density: 1000,
+			Fill:   f("fill", 0, 1),
 			Corner: r3.Add(s.Low, r3.Vec{X: size.X * f("tx", 0.1, 0.7), Y: 0.3 * size.Y, Z: 0.1 * size.Z})}}
 	}
 	return boat, l
@@ -76,7 +80,8 @@ func TestEveryHullAndLoadComesToRestOrIsToldWhyNot(t *testing.T) {
 
 		// From another start she comes to rest too, if not always at the same attitude.
 		s := newSolver(boat, l)
-		start := pose{trim: rapid.Float64Range(-0.15, 0.15).Draw(t, "trim"), heel: rapid.Float64Range(-0.5, 0.5).Draw(t, "heel"), h: math.NaN()}
+		start := pose{trim: rapid.Float64Range(-0.15, 0.15).Draw(t, "trim"), heel: rapid.Float64Range(-0.5, 0.5).Draw(t,
+			"heel"), h: math.NaN()}
 		if p, ok := s.descend(start, false); ok {
 			b := s.at(p)
 			arm := math.Hypot(b.forward, b.port) / s.mass

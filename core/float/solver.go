@@ -88,7 +88,8 @@ func newSolver(boat *Boat, l Load) *solver {
 		if t.Fill < nearlyEmpty || t.Fill > 1-nearlyEmpty { // next to nothing can move
 			solid.Masses = append(solid.Masses[:len(solid.Masses):len(solid.Masses)], Mass{Kg: t.Kg(), At: t.CG()})
 		} else {
-			s.tanks = append(s.tanks, slackTank{body: newBody(newSolid(t.inside())), volume: t.Kg() / t.Density, density: t.Density, level: math.NaN()})
+			s.tanks = append(s.tanks, slackTank{body: newBody(newSolid(t.inside())), volume: t.Kg() / t.Density,
+				density: t.Density, level: math.NaN()})
 			s.mass += t.Kg()
 		}
 	}

@@ -100,7 +100,8 @@ func (boat *Boat) Survey(l Load, v Survey, candidates []Candidate) (Finding, err
 	}
 	b := s.at(p)
 	if b.wet.volume <= 0 || b.wet.area <= 0 {
-		return Finding{}, check.Faults{{Field: "readings", Want: "by these readings she would lie out of the water or wholly under it: check the points and the unit"}}
+		return Finding{}, check.Faults{{Field: "readings",
+			Want: "by these readings she would lie out of the water or wholly under it: check the points and the unit"}}
 	}
 	found := Finding{Figures: s.figures(p, b), Displacement: s.rho * b.wet.volume, Kg: b.force, Doubtful: -1}
 	found.Figures.DisplacementKg = found.Displacement
@@ -142,7 +143,8 @@ func (s *solver) fit(v Survey) (pose, [3][3]float64, error) {
 		}
 		inverse, ok := invert3(n)
 		if !ok || !(inverse[1][1] > 0 && inverse[1][1] < 4 && inverse[2][2] > 0 && inverse[2][2] < 40) {
-			return p, cov, check.Faults{{Field: "readings", Want: "the points lie nearly in a line: read at bow and stern, and on both sides"}}
+			return p, cov, check.Faults{{Field: "readings",
+				Want: "the points lie nearly in a line: read at bow and stern, and on both sides"}}
 		}
 		var step [3]float64
 		for i := range 3 {
@@ -367,7 +369,8 @@ func (boat *Boat) Incline(l Load, in Inclining) (Inclined, error) {
 	read := in.After - in.Before
 	now, f := turn(in.HullKZ)
 	if f == nil {
-		return Inclined{}, check.Faults{{Field: "load", Want: "by the list of masses she does not come to rest: put the list right first"}}
+		return Inclined{}, check.Faults{{Field: "load",
+			Want: "by the list of masses she does not come to rest: put the list right first"}}
 	}
 	rad := math.Pi / 180
 	gm := func(deg float64) float64 {

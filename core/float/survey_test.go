@@ -34,7 +34,8 @@ func checkBoat(t testing.TB, scale float64) (*Boat, Load) {
 	require.NoError(t, err)
 	return boat, Load{WaterDensity: FreshWater, Masses: []Mass{
 		{Name: "hull", Kg: 330, At: r3.Vec{X: 2.1, Z: 0.36}}, {Name: "motor", Kg: 95, At: r3.Vec{X: -0.15, Z: 0.6}},
-		{Name: "Ilse", Kg: 78, At: r3.Vec{X: 1.7, Y: 0.1, Z: 1.2}}, {Name: "Oskar", Kg: 96, At: r3.Vec{X: 2.9, Y: -0.1, Z: 1.2}},
+		{Name: "Ilse", Kg: 78, At: r3.Vec{X: 1.7, Y: 0.1, Z: 1.2}},
+		{Name: "Oskar", Kg: 96, At: r3.Vec{X: 2.9, Y: -0.1, Z: 1.2}},
 	}}
 }
 
@@ -167,7 +168,8 @@ func TestNothingHiddenAgreesWithTheLedger(t *testing.T) {
 func TestTheLikeliestSuspectIsTheOneThatLiesThere(t *testing.T) {
 	boat, l := checkBoat(t, 1)
 	water := Candidate{Name: "water in the bilge", At: r3.Vec{X: 0.6, Z: 0.1}, Sigma: 40, Low: 0, High: 200}
-	hullItself := Candidate{Name: "hull heavier than its plate", At: r3.Vec{X: 2.1, Z: 0.36}, Sigma: 30, Low: -100, High: 100}
+	hullItself := Candidate{Name: "hull heavier than its plate", At: r3.Vec{X: 2.1, Z: 0.36}, Sigma: 30, Low: -100,
+		High: 100}
 	tank := Candidate{Name: "port tank fuller", At: r3.Vec{X: 1.5, Y: 0.6, Z: 0.3}, Sigma: 30, Low: 0, High: 60}
 	for want, at := range map[string]r3.Vec{water.Name: water.At, tank.Name: tank.At, hullItself.Name: hullItself.At} {
 		real := l

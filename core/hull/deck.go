@@ -63,7 +63,8 @@ func (w Well) Check(fs *check.Faults, field string) {
 // WithDeck is the hull with a self-draining deck.
 func (h Hull) WithDeck(d Deck) Hull {
 	low, high := h.Bounds()
-	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{Name: DeckSpace, Low: r3.Vec{X: max(d.Aft, low.X), Y: low.Y, Z: d.Sole}, High: r3.Vec{X: min(d.Fore, high.X), Y: high.Y, Z: high.Z + 0.01}})
+	h.Spaces = append(h.Spaces[:len(h.Spaces):len(h.Spaces)], Space{Name: DeckSpace, Low: r3.Vec{X: max(d.Aft, low.X),
+		Y: low.Y, Z: d.Sole}, High: r3.Vec{X: min(d.Fore, high.X), Y: high.Y, Z: high.Z + 0.01}})
 	points := h.FloodPoints[:len(h.FloodPoints):len(h.FloodPoints)]
 	for _, s := range d.Scuppers {
 		points = append(points, FloodPoint{Name: s.Name, At: r3.Vec{X: s.At[0], Y: s.At[1], Z: s.At[2]}, Space: DeckSpace})

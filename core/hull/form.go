@@ -147,13 +147,15 @@ func depthAmidships(usual float64) Measure {
 	return metres("depth_amidships_m", "Side depth amidships", "keel to sheer, half-way along", 0.15, 4, usual)
 }
 func depthForward(usual float64) Measure {
-	return metres("depth_forward_m", "Height of the stem", "level of the lowest keel to the sheer at the bow", 0.15, 4, usual)
+	return metres("depth_forward_m", "Height of the stem", "level of the lowest keel to the sheer at the bow", 0.15, 4,
+		usual)
 }
 func forefoot(usual float64) Measure {
 	return metres("forefoot_m", "Forefoot", "from the stem aft to where the keel begins to rise", 0.1, 20, usual)
 }
 func notch(usual float64) Measure {
-	return metres("notch_m", "Transom's lowest edge", "keel to the notch; the side depth aft where there is none", 0.1, 4, usual)
+	return metres("notch_m", "Transom's lowest edge", "keel to the notch; the side depth aft where there is none", 0.1, 4,
+		usual)
 }
 func rake(usual float64) Measure {
 	return angle("rake_deg", "Rake of the transom", "how far its top leans aft of upright", 0, 35, usual)
@@ -196,7 +198,8 @@ var deadriseRules = []rule{
 		return transomChine(t)/2*tanDeg(t["transom_deadrise_deg"]) >= t["depth_aft_m"]
 	}, says: "deadrise at the transom puts the chine over the sheer", soft: false},
 	{key: "amidships_deadrise_deg", bad: func(t Tape) bool {
-		return t["chine_beam_m"]/2*tanDeg(t["amidships_deadrise_deg"]) >= min(t["depth_amidships_m"], t["depth_forward_m"]*stemChine)
+		return t["chine_beam_m"]/2*tanDeg(t["amidships_deadrise_deg"]) >= min(t["depth_amidships_m"],
+			t["depth_forward_m"]*stemChine)
 	}, says: "deadrise amidships puts the chine over the sheer or the stem", soft: false},
 	doubt("amidships_deadrise_deg", "deadrise amidships is less than at the transom: were the two swapped?",
 		func(t Tape) bool { return t["amidships_deadrise_deg"] < t["transom_deadrise_deg"]-1 }),
@@ -223,7 +226,8 @@ func with(measures []Measure, sets ...[]rule) []rule {
 
 var vee = []Measure{
 	length(4.8), beam(1.9), transomBeam(1.75), chineBeam(1.55),
-	angle("transom_deadrise_deg", "Deadrise at the transom", "of the bottom, over level; 12 or less is a semi-V, over 18 a deep V", 0, 35, 10),
+	angle("transom_deadrise_deg", "Deadrise at the transom",
+		"of the bottom, over level; 12 or less is a semi-V, over 18 a deep V", 0, 35, 10),
 	angle("amidships_deadrise_deg", "Deadrise amidships", "half-way along", 0, 45, 13),
 	depthAft(0.65), depthAmidships(0.68), depthForward(0.9), forefoot(1.6), notch(0.5), rake(12),
 }
@@ -233,7 +237,8 @@ var flat = []Measure{
 	metres("bottom_beam_m", "Bottom's breadth", "greatest, corner to corner", 0.2, 8, 1.22),
 	metres("bow_beam_m", "Breadth of the square bow", "at the sheer", 0.1, 8, 1.2),
 	depthAft(0.52), depthAmidships(0.52), depthForward(0.66),
-	metres("bow_rise_m", "Rise of the bow's lower edge", "level of the bottom to the lower edge of the square bow", 0, 3, 0.38),
+	metres("bow_rise_m", "Rise of the bow's lower edge", "level of the bottom to the lower edge of the square bow", 0, 3,
+		0.38),
 	metres("forefoot_m", "Rising bottom", "from the bow aft to where the bottom begins to rise", 0.1, 20, 1.1),
 	notch(0.39), rake(12),
 }
@@ -247,7 +252,8 @@ var skiff = []Measure{
 
 var round = []Measure{
 	length(4.5), beam(1.7), transomBeam(1.3),
-	metres("half_depth_beam_m", "Beam at half the depth, amidships", "side to side, half-way up from keel to sheer", 0.2, 8, 1.5),
+	metres("half_depth_beam_m", "Beam at half the depth, amidships", "side to side, half-way up from keel to sheer", 0.2,
+		8, 1.5),
 	metres("transom_half_depth_beam_m", "Beam at half the depth, transom", "the same at the transom", 0.1, 8, 1.08),
 	depthAft(0.6), depthAmidships(0.6), depthForward(0.85),
 	metres("rocker_aft_m", "Keel's rise aft", "level of the lowest keel to the foot of the transom", 0, 1.5, 0.04),
@@ -267,11 +273,17 @@ var craft = []Measure{
 }
 
 var forms = []Form{
-	{Name: "vee", Title: "V bottom, hard chine", About: "Semi-V and deep V, glass or metal: most open boats with an outboard.", Measures: vee, rules: with(vee, common, deadriseRules), loft: loftVee},
-	{Name: "flat", Title: "Flat bottom, square bow", About: "Flat-bottomed boats with a square, raked bow.", Measures: flat, rules: with(flat, common, flatRules), loft: loftFlat},
-	{Name: "skiff", Title: "Fine-bowed skiff", About: "Nearly flat aft, sharp at the bow: poling and lake boats.", Measures: skiff, rules: with(skiff, common, skiffRules), loft: loftSkiff},
-	{Name: "round", Title: "Rounded bottom", About: "No chine: rowing and pond boats, older open boats.", Measures: round, rules: with(round, common, roundRules), loft: loftRound},
-	{Name: "craft", Title: "Personal watercraft", About: "A small closed hull that one sits on, fitted for fishing.", Measures: craft, rules: with(craft, common, deadriseRules), loft: loftCraft},
+	{Name: "vee", Title: "V bottom, hard chine",
+		About: "Semi-V and deep V, glass or metal: most open boats with an outboard.", Measures: vee,
+		rules: with(vee, common, deadriseRules), loft: loftVee},
+	{Name: "flat", Title: "Flat bottom, square bow", About: "Flat-bottomed boats with a square, raked bow.",
+		Measures: flat, rules: with(flat, common, flatRules), loft: loftFlat},
+	{Name: "skiff", Title: "Fine-bowed skiff", About: "Nearly flat aft, sharp at the bow: poling and lake boats.",
+		Measures: skiff, rules: with(skiff, common, skiffRules), loft: loftSkiff},
+	{Name: "round", Title: "Rounded bottom", About: "No chine: rowing and pond boats, older open boats.", Measures: round,
+		rules: with(round, common, roundRules), loft: loftRound},
+	{Name: "craft", Title: "Personal watercraft", About: "A small closed hull that one sits on, fitted for fishing.",
+		Measures: craft, rules: with(craft, common, deadriseRules), loft: loftCraft},
 }
 
 var flatRules = []rule{
@@ -288,7 +300,8 @@ var skiffRules = []rule{
 		return transomChine(t)/2*tanDeg(t["transom_deadrise_deg"]) >= t["depth_aft_m"]
 	}, says: "deadrise at the transom puts the chine over the sheer", soft: false},
 	{key: "entry_deadrise_deg", bad: func(t Tape) bool {
-		return planLine(entry, transomChine(t)/2, t["chine_beam_m"]/2, 1.9)*tanDeg(t["entry_deadrise_deg"]) >= stemChine*t["depth_forward_m"]
+		return planLine(entry, transomChine(t)/2, t["chine_beam_m"]/2,
+			1.9)*tanDeg(t["entry_deadrise_deg"]) >= stemChine*t["depth_forward_m"]
 	}, says: "deadrise at the entry puts the chine over the stem", soft: false},
 	doubt("entry_deadrise_deg", "deadrise at the entry is less than at the transom: were the two swapped?",
 		func(t Tape) bool { return t["entry_deadrise_deg"] < t["transom_deadrise_deg"] }),
@@ -296,9 +309,11 @@ var skiffRules = []rule{
 
 var roundRules = []rule{
 	wider("half_depth_beam_m", "beam_m", "beam at half the depth is wider than the beam at the sheer: enter a boat with tumblehome by her offsets"),
-	wider("transom_half_depth_beam_m", "transom_beam_m", "beam at half the depth of the transom is wider than at its sheer"),
+	wider("transom_half_depth_beam_m", "transom_beam_m",
+		"beam at half the depth of the transom is wider than at its sheer"),
 	{key: "half_depth_beam_m", bad: func(t Tape) bool { return t["half_depth_beam_m"] < 0.5*t["beam_m"] },
-		says: "beam at half the depth is under half of the beam: such a section is hollow, enter her by her offsets", soft: false},
+		says: "beam at half the depth is under half of the beam: such a section is hollow, enter her by her offsets",
+		soft: false},
 	{key: "transom_half_depth_beam_m", bad: func(t Tape) bool { return t["transom_half_depth_beam_m"] < 0.5*t["transom_beam_m"] },
 		says: "beam at half the depth of the transom is under half of its beam: enter her by her offsets", soft: false},
 	{key: "rocker_aft_m", bad: func(t Tape) bool { return t["rocker_aft_m"] >= 0.7*t["depth_aft_m"] },

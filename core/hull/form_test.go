@@ -91,11 +91,17 @@ func TestMeasuresThatContradictAreNamedInWords(t *testing.T) {
 		"the forefoot is longer than the boat":                                     func(m Tape) { m["forefoot_m"] = 6 },
 		"length_m is -5: must be from 1.5 to 24":                                   func(m Tape) { m["length_m"] = -5 },
 		"depth_aft_m is NaN":                                                       func(m Tape) { m["depth_aft_m"] = math.NaN() },
-		"puts the chine over the sheer":                                            func(m Tape) { m["transom_deadrise_deg"], m["depth_aft_m"], m["notch_m"] = 35, 0.5, 0.4 },
-		"over the sheer or the stem":                                               func(m Tape) { m["amidships_deadrise_deg"] = 44 },
-		"beam at the sheer is more than the length":                                func(m Tape) { m["length_m"], m["forefoot_m"] = 2, 1 },
-		"hull.beam_m: Beam at the sheer is missing":                                func(m Tape) { delete(m, "beam_m") },
-		"hull.wings_m: is no measure of a V bottom,":                               func(m Tape) { m["wings_m"] = 3 },
+		"puts the chine over the sheer": func(m Tape) {
+			m["transom_deadrise_deg"],
+				m["depth_aft_m"], m["notch_m"] = 35, 0.5, 0.4
+		},
+		"over the sheer or the stem": func(m Tape) { m["amidships_deadrise_deg"] = 44 },
+		"beam at the sheer is more than the length": func(m Tape) {
+			m["length_m"],
+				m["forefoot_m"] = 2, 1
+		},
+		"hull.beam_m: Beam at the sheer is missing":  func(m Tape) { delete(m, "beam_m") },
+		"hull.wings_m: is no measure of a V bottom,": func(m Tape) { m["wings_m"] = 3 },
 	} {
 		m := dunlin()
 		break_(m)

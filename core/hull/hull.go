@@ -51,7 +51,8 @@ type Space struct {
 // overlaps says whether two spaces' boxes have more than a millimetre in common.
 func (s Space) overlaps(o Space) bool {
 	const least = 0.001
-	return min(s.High.X, o.High.X)-max(s.Low.X, o.Low.X) > least && min(s.High.Y, o.High.Y)-max(s.Low.Y, o.Low.Y) > least &&
+	return min(s.High.X, o.High.X)-max(s.Low.X, o.Low.X) > least && min(s.High.Y, o.High.Y)-max(s.Low.Y,
+		o.Low.Y) > least &&
 		min(s.High.Z, o.High.Z)-max(s.Low.Z, o.Low.Z) > least
 }
 
@@ -150,7 +151,8 @@ func checkStation(fs *check.Faults, field string, s Station, points int) {
 	}
 	if a, b, crosses := crossing(s.Half); ok && crosses {
 		fs.Add(field+".half_section_yz_m", nil,
-			fmt.Sprintf("the section crosses itself between points %d and %d: list the points in order from keel to sheer", a, b))
+			fmt.Sprintf("the section crosses itself between points %d and %d: list the points in order from keel to sheer", a,
+				b))
 	}
 }
 

@@ -132,7 +132,10 @@ func TestBadStationsAreNamed(t *testing.T) {
 		"half_section_yz_m[1][0] is -1: must be from 0": func(h *Hull) {
 			h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: -1, Z: 0}, {Y: 1, Z: 1}}
 		},
-		"half_section_yz_m[1][1] is NaN": func(h *Hull) { h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: 1, Z: math.NaN()}, {Y: 1, Z: 1}} },
+		"half_section_yz_m[1][1] is NaN": func(h *Hull) {
+			h.Stations[0].Half = []Point{{Y: 0, Z: 0}, {Y: 1, Z: math.NaN()},
+				{Y: 1, Z: 1}}
+		},
 		"at most 12000 points in all": func(h *Hull) {
 			half := make([]Point, 201)
 			for k := range half {

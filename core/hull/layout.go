@@ -36,7 +36,8 @@ func cell(name string, x0, x1, y0, y1, z0, z1 float64, dry bool, lid string) Cel
 
 // pair is a cell to port and its mirror image.
 func pair(name string, x0, x1, y0, y1, z0, z1 float64, dry bool, lid string) []Cell {
-	return []Cell{cell("port "+name, x0, x1, y0, y1, z0, z1, dry, lid), cell("starboard "+name, x0, x1, -y1, -y0, z0, z1, dry, lid)}
+	return []Cell{cell("port "+name, x0, x1, y0, y1, z0, z1, dry, lid), cell("starboard "+name, x0, x1, -y1, -y0, z0, z1,
+		dry, lid)}
 }
 
 func cells(groups ...[]Cell) (all []Cell) {
@@ -48,7 +49,8 @@ func cells(groups ...[]Cell) (all []Cell) {
 
 func spots(list ...any) (all []Spot) {
 	for i := 0; i < len(list); i += 4 {
-		all = append(all, Spot{Name: list[i].(string), At: r3.Vec{X: list[i+1].(float64), Y: list[i+2].(float64), Z: list[i+3].(float64)}})
+		all = append(all, Spot{Name: list[i].(string), At: r3.Vec{X: list[i+1].(float64), Y: list[i+2].(float64),
+			Z: list[i+3].(float64)}})
 	}
 	return all
 }
@@ -76,7 +78,8 @@ var Layouts = []Layout{
 		[]Cell{cell("centre locker", 0.52, 0.64, -0.28, 0.28, 0.40, 0.86, true, "hinged"),
 			cell("day box", 0.65, 0.73, -0.28, 0.28, 0.48, 0.86, true, "hinged"),
 			cell("bow locker", 0.74, 0.84, -0.24, 0.24, 0.55, 0.90, false, "hinged")}),
-		Spots: spots("helm", 0.335, -0.38, 0.33, "passenger", 0.335, 0.38, 0.33, "fore deck", 0.80, 0.0, 0.9, "aft deck", 0.09, 0.0, 0.88)},
+		Spots: spots("helm", 0.335, -0.38, 0.33, "passenger", 0.335, 0.38, 0.33, "fore deck", 0.80, 0.0, 0.9, "aft deck",
+			0.09, 0.0, 0.88)},
 	{Name: "benches", Title: "Flat or round, with benches", Cells: cells(
 		[]Cell{cell("stern bench", 0.05, 0.16, -0.70, 0.70, 0.12, 0.66, false, "hinged"),
 			cell("middle bench", 0.42, 0.51, -0.66, 0.66, 0.12, 0.66, true, "hinged"),
@@ -90,7 +93,8 @@ var Layouts = []Layout{
 			cell("fore hatch", 0.66, 0.78, -0.36, 0.36, 0.40, 0.88, true, "hinged"),
 			cell("anchor locker", 0.80, 0.87, -0.20, 0.20, 0.60, 0.92, false, "hinged")},
 		pair("rod rack", 0.24, 0.66, 0.58, 0.76, 0.55, 0.85, false, "none")),
-		Spots: spots("helm", 0.31, 0.0, 0.30, "platform", 0.08, 0.0, 0.95, "bow", 0.86, 0.0, 0.95, "port side", 0.52, 0.32, 0.3, "starboard side", 0.52, -0.32, 0.3)},
+		Spots: spots("helm", 0.31, 0.0, 0.30, "platform", 0.08, 0.0, 0.95, "bow", 0.86, 0.0, 0.95, "port side", 0.52, 0.32,
+			0.3, "starboard side", 0.52, -0.32, 0.3)},
 	{Name: "watercraft", Title: "Personal watercraft", Cells: cells(
 		[]Cell{cell("rear well", 0.03, 0.24, -0.45, 0.45, 0.85, 1.25, false, "none"),
 			cell("seat box", 0.30, 0.50, -0.20, 0.20, 0.85, 1.20, true, "lift-off"),
@@ -146,8 +150,10 @@ func (h Hull) depthAmidships() float64 {
 // drawIn moves the sides of a cell in until it stands in the hull.
 func drawIn(h Hull, c *Cell) bool {
 	round := func() {
-		c.Low = r3.Vec{X: math.Ceil(c.Low.X*100-1e-6) / 100, Y: math.Ceil(c.Low.Y*100-1e-6) / 100, Z: math.Ceil(c.Low.Z*100-1e-6) / 100}
-		c.High = r3.Vec{X: math.Floor(c.High.X*100+1e-6) / 100, Y: math.Floor(c.High.Y*100+1e-6) / 100, Z: math.Floor(c.High.Z*100+1e-6) / 100}
+		c.Low = r3.Vec{X: math.Ceil(c.Low.X*100-1e-6) / 100, Y: math.Ceil(c.Low.Y*100-1e-6) / 100,
+			Z: math.Ceil(c.Low.Z*100-1e-6) / 100}
+		c.High = r3.Vec{X: math.Floor(c.High.X*100+1e-6) / 100, Y: math.Floor(c.High.Y*100+1e-6) / 100,
+			Z: math.Floor(c.High.Z*100+1e-6) / 100}
 	}
 	for range 60 {
 		round()

@@ -14,7 +14,8 @@ import (
 // Every usual layout fits into the usual boat of every form, most of it whole,
 // in pairs alike, and nothing of it overlaps.
 func TestUsualLayoutsFitIntoUsualBoats(t *testing.T) {
-	suits := map[string][]string{"vee": {"console", "tournament", "benches"}, "skiff": {"skiff", "tournament"}, "flat": {"benches", "tournament"},
+	suits := map[string][]string{"vee": {"console", "tournament", "benches"}, "skiff": {"skiff", "tournament"},
+		"flat":  {"benches", "tournament"},
 		"round": {"benches"}, "craft": {"watercraft"}}
 	for _, f := range Forms() {
 		h := f.Hull(f.Usual())
@@ -25,7 +26,8 @@ func TestUsualLayoutsFitIntoUsualBoats(t *testing.T) {
 				by, where := h.Leaves(c.Low, c.High)
 				assert.Zero(t, by, "%s %s in %s %s", l.Name, c.Name, f.Name, where)
 				for _, d := range fitted[:i] {
-					overlap := min(c.High.X, d.High.X) > max(c.Low.X, d.Low.X)+1e-9 && min(c.High.Y, d.High.Y) > max(c.Low.Y, d.Low.Y)+1e-9 &&
+					overlap := min(c.High.X, d.High.X) > max(c.Low.X, d.Low.X)+1e-9 && min(c.High.Y, d.High.Y) > max(c.Low.Y,
+						d.Low.Y)+1e-9 &&
 						min(c.High.Z, d.High.Z) > max(c.Low.Z, d.Low.Z)+1e-9
 					assert.False(t, overlap, "%s: %s and %s", l.Name, c.Name, d.Name)
 				}
@@ -46,7 +48,8 @@ func TestUsualLayoutsFitIntoUsualBoats(t *testing.T) {
 
 func TestADeckAndAWellMakeSpacesWithTheirOpenings(t *testing.T) {
 	f := form(t, "vee")
-	h := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.5, Fore: 3.5, Scuppers: []Scupper{{Name: "port scupper", At: [3]float64{0.5, 0.7, 0.31}}}})
+	h := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.5, Fore: 3.5,
+		Scuppers: []Scupper{{Name: "port scupper", At: [3]float64{0.5, 0.7, 0.31}}}})
 	h = h.WithWell(Well{Length: 0.4, Breadth: 0.8, Floor: 0.4, Bulkhead: 0.62})
 	require.NoError(t, h.Check(""))
 	assert.Len(t, h.Spaces, 2)
@@ -64,7 +67,8 @@ func TestADeckAndAWellMakeSpacesWithTheirOpenings(t *testing.T) {
 	Well{Length: 0.3, Breadth: 0.5, Floor: 0.5, Bulkhead: 0.4}.Check(&fs, "well.")
 	assert.ErrorContains(t, fs, "deck.fore_m is 1: must be ahead")
 	assert.ErrorContains(t, fs, "well.bulkhead_m is 0.4: must be higher")
-	both := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.1, Fore: 3.5}).WithWell(Well{Length: 0.4, Breadth: 0.8, Floor: 0.4, Bulkhead: 0.62})
+	both := f.Hull(f.Usual()).WithDeck(Deck{Sole: 0.3, Aft: 0.1, Fore: 3.5}).WithWell(Well{Length: 0.4, Breadth: 0.8,
+		Floor: 0.4, Bulkhead: 0.62})
 	assert.ErrorContains(t, both.Check(""), "overlaps deck: let one end where the other begins")
 	bad := f.Hull(f.Usual())
 	bad.FloodPoints = append(bad.FloodPoints, FloodPoint{Name: "x", Space: "hold"})

@@ -190,7 +190,8 @@ func loftFlat(t Tape) Hull {
 // loftRound sets superellipses through keel, half depth and sheer.
 func loftRound(t Tape) Hull {
 	sheerY := func(at float64) float64 { return planLine(at, t["transom_beam_m"]/2, t["beam_m"]/2, 2.2) }
-	aft, middle := superellipse(t["transom_half_depth_beam_m"]/t["transom_beam_m"]), superellipse(t["half_depth_beam_m"]/t["beam_m"])
+	aft, middle := superellipse(t["transom_half_depth_beam_m"]/t["transom_beam_m"]),
+		superellipse(t["half_depth_beam_m"]/t["beam_m"])
 	foot := rising(t, stemFoot*t["depth_forward_m"])
 	sheerZ := sheerOf(t)
 	var h Hull
@@ -208,7 +209,8 @@ func loftRound(t Tape) Hull {
 		s := Station{X: at * t["length_m"]}
 		for k := range roundSides {
 			a := math.Pi / 2 * float64(k) / (roundSides - 1)
-			s.Half = append(s.Half, Point{Y: sheerY(at) * clean(math.Pow(math.Sin(a), 2/n)), Z: keel + depth*(1-clean(math.Pow(math.Cos(a), 2/n)))})
+			s.Half = append(s.Half, Point{Y: sheerY(at) * clean(math.Pow(math.Sin(a), 2/n)),
+				Z: keel + depth*(1-clean(math.Pow(math.Cos(a), 2/n)))})
 		}
 		h.Stations = append(h.Stations, s)
 	}

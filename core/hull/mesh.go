@@ -44,7 +44,8 @@ func Box(low, high r3.Vec) Mesh {
 		return low
 	}
 	for i := range 8 {
-		m.Vertices = append(m.Vertices, r3.Vec{X: pick(low.X, high.X, i&1 > 0), Y: pick(low.Y, high.Y, i&2 > 0), Z: pick(low.Z, high.Z, i&4 > 0)})
+		m.Vertices = append(m.Vertices, r3.Vec{X: pick(low.X, high.X, i&1 > 0), Y: pick(low.Y, high.Y, i&2 > 0),
+			Z: pick(low.Z, high.Z, i&4 > 0)})
 	}
 	m.Triangles = [][3]int32{
 		{0, 2, 3}, {0, 3, 1}, {4, 5, 7}, {4, 7, 6}, // below, above
@@ -80,7 +81,8 @@ func Join(meshes ...Mesh) Mesh {
 // a sole, or a well in the stern.
 func (m Mesh) Within(low, high r3.Vec) Mesh {
 	axes := []struct{ normal, through r3.Vec }{
-		{r3.Vec{X: 1}, high}, {r3.Vec{X: -1}, low}, {r3.Vec{Y: 1}, high}, {r3.Vec{Y: -1}, low}, {r3.Vec{Z: 1}, high}, {r3.Vec{Z: -1}, low},
+		{r3.Vec{X: 1}, high}, {r3.Vec{X: -1}, low}, {r3.Vec{Y: 1}, high}, {r3.Vec{Y: -1}, low}, {r3.Vec{Z: 1}, high},
+		{r3.Vec{Z: -1}, low},
 	}
 	for _, a := range axes {
 		m = m.cut(a.normal, r3.Dot(a.normal, a.through))
@@ -103,7 +105,8 @@ func (m Mesh) cut(normal r3.Vec, offset float64) Mesh {
 	}
 	kept := cutter{index: map[r3.Vec]int32{}}
 	for _, t := range m.Triangles {
-		kept.triangle([3]r3.Vec{m.Vertices[t[0]], m.Vertices[t[1]], m.Vertices[t[2]]}, [3]float64{over[t[0]], over[t[1]], over[t[2]]})
+		kept.triangle([3]r3.Vec{m.Vertices[t[0]], m.Vertices[t[1]], m.Vertices[t[2]]}, [3]float64{over[t[0]], over[t[1]],
+			over[t[2]]})
 	}
 	for _, edge := range kept.rim {
 		kept.add(kept.rim[0][0], edge[1], edge[0])

@@ -28,7 +28,8 @@ func TestALineSaysWhatIsMissingWornOrElsewhere(t *testing.T) {
 	for _, c := range []struct {
 		change func(*Piece)
 		state  State
-	}{{func(p *Piece) { p.Condition = "worn" }, Worn}, {func(p *Piece) { p.Condition = "broken" }, Broken}, {func(p *Piece) { p.Lent = "Bo" }, Lent},
+	}{{func(p *Piece) { p.Condition = "worn" }, Worn}, {func(p *Piece) { p.Condition = "broken" }, Broken},
+		{func(p *Piece) { p.Lent = "Bo" }, Lent},
 		{func(p *Piece) { p.Expired = true }, Expired}, {func(p *Piece) { p.Promised = "cod run" }, Promised}} {
 		p := net
 		p.Boat = ""
@@ -59,8 +60,9 @@ func TestNoPieceIsCountedTwice(t *testing.T) {
 		var pieces []Piece
 		have := map[string]int{}
 		for i := range rapid.IntRange(0, 6).Draw(t, "pieces") {
-			p := Piece{ID: string(rune('a' + i)), Tags: []string{rapid.SampledFrom([]string{"x", "y"}).Draw(t, "tag")}, Count: rapid.IntRange(1, 4).Draw(t, "count"),
-				Boat: rapid.SampledFrom([]string{"", "dunlin", "plover"}).Draw(t, "boat")}
+			p := Piece{ID: string(rune('a' + i)), Tags: []string{rapid.SampledFrom([]string{"x", "y"}).Draw(t, "tag")},
+				Count: rapid.IntRange(1, 4).Draw(t, "count"),
+				Boat:  rapid.SampledFrom([]string{"", "dunlin", "plover"}).Draw(t, "boat")}
 			pieces, have[p.ID] = append(pieces, p), p.Count
 		}
 		var lines []Line

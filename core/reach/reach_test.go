@@ -19,9 +19,12 @@ func skiff() Boat {
 	return Boat{Length: 5, HalfBreadth: func(x float64) float64 { return 1 },
 		Posts: []Post{{Name: "helm", At: r3.Vec{X: 1.5, Y: 0, Z: 0.3}}, {Name: "fore deck", At: r3.Vec{X: 4.5, Z: 0.7}}},
 		Places: []Place{
-			{ID: "box", Name: "aft box", Corner: r3.Vec{X: 0.2, Y: -0.3, Z: 0.3}, Size: r3.Vec{X: 0.5, Y: 0.6, Z: 0.4}, Lid: "hinged", Inside: -1},
-			{ID: "console", Name: "console", Corner: r3.Vec{X: 2.2, Y: -0.5, Z: 0.3}, Size: r3.Vec{X: 0.6, Y: 1, Z: 0.9}, Lid: "hinged", Inside: -1},
-			{ID: "fore", Name: "fore locker", Corner: r3.Vec{X: 3.6, Y: -0.4, Z: 0.3}, Size: r3.Vec{X: 0.5, Y: 0.8, Z: 0.4}, Lid: "hinged", Latched: true, Inside: -1},
+			{ID: "box", Name: "aft box", Corner: r3.Vec{X: 0.2, Y: -0.3, Z: 0.3}, Size: r3.Vec{X: 0.5, Y: 0.6, Z: 0.4},
+				Lid: "hinged", Inside: -1},
+			{ID: "console", Name: "console", Corner: r3.Vec{X: 2.2, Y: -0.5, Z: 0.3}, Size: r3.Vec{X: 0.6, Y: 1, Z: 0.9},
+				Lid: "hinged", Inside: -1},
+			{ID: "fore", Name: "fore locker", Corner: r3.Vec{X: 3.6, Y: -0.4, Z: 0.3}, Size: r3.Vec{X: 0.5, Y: 0.8, Z: 0.4},
+				Lid: "hinged", Latched: true, Inside: -1},
 			{ID: "tray", Name: "tray", Corner: r3.Vec{X: 3.6, Y: -0.4, Z: 0.5}, Size: r3.Vec{X: 0.3, Y: 0.3, Z: 0.1}, Inside: 2},
 		}}
 }
@@ -49,7 +52,8 @@ func TestWalksAreTheShortest(t *testing.T) {
 		for j := range i {
 			dc, dr := abs(i%f.Cols-j%f.Cols), abs(i/f.Cols-j/f.Cols)
 			if rise := math.Abs(z - f.Ground[j]); dc <= 1 && dr <= 1 && rise <= step {
-				g.SetWeightedEdge(g.NewWeightedEdge(simple.Node(i), simple.Node(j), 0.1*math.Hypot(float64(dc), float64(dr))*table.WalkPerM+rise*table.Rise))
+				g.SetWeightedEdge(g.NewWeightedEdge(simple.Node(i), simple.Node(j),
+					0.1*math.Hypot(float64(dc), float64(dr))*table.WalkPerM+rise*table.Rise))
 			}
 		}
 	}
@@ -99,7 +103,8 @@ func TestAWayIsAddedUpFromItsParts(t *testing.T) {
 	}
 	assert.Equal(t, []string{"walk", "turn", "the lid of fore locker", "its latch"}, names)
 	f := table.Fetch(w, b.Places[2], Lying{HandZ: 0.4, Others: 3, Over: []float64{5}, Boxes: 1})
-	assert.InDelta(t, w.Seconds+w.Back+table.Bend+3*table.Look+table.Shift+5*table.ShiftKg+table.Box+table.Grasp, f.Round(), 1e-9)
+	assert.InDelta(t, w.Seconds+w.Back+table.Bend+3*table.Look+table.Shift+5*table.ShiftKg+table.Box+table.Grasp,
+		f.Round(), 1e-9)
 }
 
 func TestWhatIsInAnotherPlaceOpensBoth(t *testing.T) {
@@ -145,7 +150,8 @@ func TestHandsBelowTheFeetKneelAndHighOnesReach(t *testing.T) {
 
 func TestWhatNoHandComesToIsSaid(t *testing.T) {
 	b := skiff()
-	b.Places = append(b.Places, Place{ID: "mast", Corner: r3.Vec{X: 9, Y: 0, Z: 0.3}, Size: r3.Vec{X: 0.2, Y: 0.2, Z: 0.2}, Inside: -1})
+	b.Places = append(b.Places, Place{ID: "mast", Corner: r3.Vec{X: 9, Y: 0, Z: 0.3}, Size: r3.Vec{X: 0.2, Y: 0.2,
+		Z: 0.2}, Inside: -1})
 	assert.False(t, b.Ways(DefaultTable())[0][4].Reachable())
 }
 

@@ -10,15 +10,16 @@ import (
 
 // Trailer is the trailer without the boat. A rating of nought is not known.
 type Trailer struct {
-	Kg, CG        float64 // empty mass, and where its centre is, x
-	Axle, Hitch   float64 // x; of the middle of the axles where there are two
-	RatedKg       float64 // all of trailer and load
-	AxleRatedKg   float64 // of all axles together
-	HitchRatedKg  float64 // least of coupling, ball and car
-	Tyres         int
-	TyreRatedKg   float64 // of one, at its greatest pressure
-	TyrePressure  float64 // bar, cold, by the tyre or the plate
-	BrakedOver    float64 // kg of trailer and load over which brakes are asked for where it is registered; nought not known
+	Kg, CG       float64 // empty mass, and where its centre is, x
+	Axle, Hitch  float64 // x; of the middle of the axles where there are two
+	RatedKg      float64 // all of trailer and load
+	AxleRatedKg  float64 // of all axles together
+	HitchRatedKg float64 // least of coupling, ball and car
+	Tyres        int
+	TyreRatedKg  float64 // of one, at its greatest pressure
+	TyrePressure float64 // bar, cold, by the tyre or the plate
+	// kg of trailer and load over which brakes are asked for where it is registered; nought not known
+	BrakedOver    float64
 	Brakes        bool
 	StrapRatedKg  float64 // of one strap, its lashing capacity
 	Straps        int
@@ -94,9 +95,10 @@ type Row struct {
 type Tow struct {
 	Total, AxleKg, HitchKg, Share float64
 	Rows                          []Row
-	Move                          float64 // metres to move the boat forward on the trailer (aft where negative) for the middle of the school's band; nought where it is met
-	Out                           []Mass  // of what is loose, what has to ride elsewhere, in the order to take it out
-	Met                           bool
+	// metres to move the boat forward on the trailer (aft where negative) for the middle of the school's band; nought where it is met
+	Move float64
+	Out  []Mass // of what is loose, what has to ride elsewhere, in the order to take it out
+	Met  bool
 }
 
 // Work finds the loads. boat is everything that moves with the boat when she is
@@ -161,7 +163,8 @@ func rows(t Trailer, w Tow, school School) []Row {
 	}
 	if t.Straps > 0 && t.StrapRatedKg > 0 {
 		// Straps together hold at least half of what is strapped. Practice.
-		add("straps", float64(t.Straps)*t.StrapRatedKg, (w.Total-t.Kg)/2, nan, "straps together, against half of the boat with all in her")
+		add("straps", float64(t.Straps)*t.StrapRatedKg, (w.Total-t.Kg)/2, nan,
+			"straps together, against half of the boat with all in her")
 	}
 	return list
 }
@@ -221,12 +224,14 @@ func without(list []Mass, i int) []Mass {
 func Lines(t Trailer, w Tow) []string {
 	lines := []string{"Coupling locked on the ball, safety chain or breakaway cable on the car."}
 	if t.TyrePressure > 0 {
-		lines = append(lines, fmt.Sprintf("Tyres cold at %.1f bar, %d of them; %.0f kg stand on each.", t.TyrePressure, max(t.Tyres, 1), w.AxleKg/float64(max(t.Tyres, 1))))
+		lines = append(lines, fmt.Sprintf("Tyres cold at %.1f bar, %d of them; %.0f kg stand on each.", t.TyrePressure,
+			max(t.Tyres, 1), w.AxleKg/float64(max(t.Tyres, 1))))
 	} else {
 		lines = append(lines, "Tyres: pressure by the plate, tread and age.")
 	}
 	if t.Straps > 0 {
-		lines = append(lines, fmt.Sprintf("%d straps tight across the stern and at the bow; look again after 10 km.", t.Straps))
+		lines = append(lines, fmt.Sprintf("%d straps tight across the stern and at the bow; look again after 10 km.",
+			t.Straps))
 	} else {
 		lines = append(lines, "Strap the stern down and the bow forward and down; look again after 10 km.")
 	}

@@ -47,7 +47,8 @@ func TestTheMoveBringsTheShareIntoTheBand(t *testing.T) {
 
 func TestAHeavyBoatNamesWhatMustRideElsewhere(t *testing.T) {
 	boat := []Mass{{ID: "b", Name: "boat", Kg: 900, X: 1.7}, {ID: "c", Name: "cooler", Kg: 38, X: 0.4, Loose: true},
-		{ID: "a", Name: "anchor", Kg: 9, X: 4.8, Loose: true}, {ID: "n", Name: "net", Kg: 1, X: 2, Loose: true}, {ID: "f", Name: "fuel cans", Kg: 45, X: 1, Loose: true}}
+		{ID: "a", Name: "anchor", Kg: 9, X: 4.8, Loose: true}, {ID: "n", Name: "net", Kg: 1, X: 2, Loose: true},
+		{ID: "f", Name: "fuel cans", Kg: 45, X: 1, Loose: true}}
 	tr := trailer
 	tr.AxleRatedKg, tr.TyreRatedKg = 0, 0
 	w := Work(tr, boat, SchoolNamed("boat"))
@@ -97,7 +98,8 @@ func TestTheChecklistNamesThisTrailer(t *testing.T) {
 func TestATrailerThatCannotBeIsNamed(t *testing.T) {
 	tr := trailer
 	tr.Hitch = 1.7
-	assert.ErrorContains(t, tr.Check("trailer."), "trailer.hitch_m is 1.7: must be at least half a metre ahead of the axle")
+	assert.ErrorContains(t, tr.Check("trailer."),
+		"trailer.hitch_m is 1.7: must be at least half a metre ahead of the axle")
 	tr.Kg = math.NaN()
 	assert.ErrorContains(t, tr.Check(""), "kg is NaN")
 }

@@ -176,7 +176,8 @@ func (r Room) tubes(list []Rod) ([]Lying, bool) {
 	for _, rod := range sorted {
 		best := -1
 		for i := range free {
-			if n[i] < 2 && free[i] >= rod.tip()-slack && (best < 0 || n[i] < n[best] || n[i] == n[best] && free[i] < free[best]-slack) {
+			if n[i] < 2 && free[i] >= rod.tip()-slack && (best < 0 || n[i] < n[best] || n[i] == n[best] &&
+				free[i] < free[best]-slack) {
 				best = i
 			}
 		}
@@ -194,7 +195,8 @@ func (r Room) tubes(list []Rod) ([]Lying, bool) {
 		i := slot[rod.ID]
 		y, z := r.Breadth*(float64(i%columns)+0.5)/float64(columns), r.Height*float64(i/columns)/float64(rows)
 		across := func(w float64) [2]float64 { return [2]float64{y - w/2, y + w/2} }
-		laid = append(laid, Lying{ID: rod.ID, Y: y - min(rod.Breadth, r.Diameter)/2, Z: z, Length: rod.Length, Breadth: min(rod.Breadth, r.Diameter), Height: min(rod.Height, r.Diameter),
+		laid = append(laid, Lying{ID: rod.ID, Y: y - min(rod.Breadth, r.Diameter)/2, Z: z, Length: rod.Length,
+			Breadth: min(rod.Breadth, r.Diameter), Height: min(rod.Height, r.Diameter),
 			Aft: across(min(rod.Breadth, r.Breadth/float64(columns))), Fore: across(rod.tip()), Slot: i, Doubled: n[i] > 1})
 	}
 	slices.SortStableFunc(laid, func(a, b Lying) int { return cmp.Compare(a.Z, b.Z) })
@@ -207,14 +209,18 @@ func (r Room) upright(list []Rod) ([]Lying, bool) {
 		return nil, false
 	}
 	sorted := slices.Clone(list)
-	slices.SortStableFunc(sorted, func(a, b Rod) int { return cmp.Or(cmp.Compare(b.Uses, a.Uses), cmp.Compare(a.ID, b.ID)) })
+	slices.SortStableFunc(sorted, func(a, b Rod) int {
+		return cmp.Or(cmp.Compare(b.Uses, a.Uses),
+			cmp.Compare(a.ID, b.ID))
+	})
 	var laid []Lying
 	for i, rod := range sorted {
 		wide := r.Breadth / float64(r.Slots)
 		y := wide * (float64(i) + 0.5)
 		b := min(rod.Breadth, wide)
 		across := [2]float64{y - b/2, y + b/2}
-		laid = append(laid, Lying{ID: rod.ID, Y: y - b/2, Length: min(r.Length, rod.Height), Breadth: b, Height: rod.Length, Aft: across, Fore: across, Slot: i})
+		laid = append(laid, Lying{ID: rod.ID, Y: y - b/2, Length: min(r.Length, rod.Height), Breadth: b, Height: rod.Length,
+			Aft: across, Fore: across, Slot: i})
 	}
 	return laid, true
 }

@@ -97,11 +97,13 @@ func TestHoldersStandOneRodEach(t *testing.T) {
 // Whatever is laid in a bed stays in it and clears its neighbours at both ends.
 func TestRodsInABedNeverCross(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		bed := Room{Length: 2.4, Breadth: rapid.Float64Range(0.1, 0.5).Draw(t, "breadth"), Height: rapid.Float64Range(0.08, 0.4).Draw(t, "height")}
+		bed := Room{Length: 2.4, Breadth: rapid.Float64Range(0.1, 0.5).Draw(t, "breadth"), Height: rapid.Float64Range(0.08,
+			0.4).Draw(t, "height")}
 		var list []Rod
 		for i := range rapid.IntRange(1, 14).Draw(t, "rods") {
-			r := Rod{ID: fmt.Sprint(i), Length: rapid.Float64Range(0.8, 2.4).Draw(t, "length"), Breadth: rapid.Float64Range(0.03, 0.1).Draw(t, "butt"),
-				Height: rapid.Float64Range(0.03, 0.08).Draw(t, "high"), Uses: rapid.Float64Range(0, 9).Draw(t, "uses")}
+			r := Rod{ID: fmt.Sprint(i), Length: rapid.Float64Range(0.8, 2.4).Draw(t, "length"),
+				Breadth: rapid.Float64Range(0.03, 0.1).Draw(t, "butt"),
+				Height:  rapid.Float64Range(0.03, 0.08).Draw(t, "high"), Uses: rapid.Float64Range(0, 9).Draw(t, "uses")}
 			r.Guide = rapid.Float64Range(0, 1).Draw(t, "taper") * r.Breadth
 			list = append(list, r)
 		}
@@ -117,7 +119,8 @@ func TestRodsInABedNeverCross(t *testing.T) {
 			require.LessOrEqual(t, a.X+a.Length, bed.Length+1e-9)
 			for _, b := range laid[:i] {
 				if a.Layer == b.Layer {
-					clear := a.Aft[0] >= b.Aft[1]-1e-9 && a.Fore[0] >= b.Fore[1]-1e-9 || b.Aft[0] >= a.Aft[1]-1e-9 && b.Fore[0] >= a.Fore[1]-1e-9
+					clear := a.Aft[0] >= b.Aft[1]-1e-9 && a.Fore[0] >= b.Fore[1]-1e-9 || b.Aft[0] >= a.Aft[1]-1e-9 &&
+						b.Fore[0] >= a.Fore[1]-1e-9
 					require.True(t, clear, "%v %v", a, b)
 				}
 			}

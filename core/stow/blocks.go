@@ -69,7 +69,8 @@ func singleLumps(p Place, kinds []Piece, of [][]Piece) []lump {
 	for i, kind := range kinds {
 		var forms []form
 		for _, size := range formsIn(kind, p) {
-			forms = append(forms, form{size: size, parts: []part{{make: i, at: r3.Vec{}, size: size, top: kind.Top}}, top: kind.Top})
+			forms = append(forms, form{size: size, parts: []part{{make: i, at: r3.Vec{}, size: size, top: kind.Top}},
+				top: kind.Top})
 		}
 		needs := make([]int, len(kinds))
 		needs[i] = 1

@@ -158,7 +158,8 @@ func (d *dual) value() float64 {
 		}
 	}
 	l := m.Limits
-	for _, side := range []struct{ price, limit float64 }{{d.heel[0], l.Heel[1]}, {d.heel[1], -l.Heel[0]}, {d.trim[0], l.Trim[1]}, {d.trim[1], -l.Trim[0]}} {
+	for _, side := range []struct{ price, limit float64 }{{d.heel[0], l.Heel[1]}, {d.heel[1], -l.Heel[0]},
+		{d.trim[0], l.Trim[1]}, {d.trim[1], -l.Trim[0]}} {
 		if side.price > 0 {
 			total -= side.price * side.limit
 		}

@@ -64,7 +64,8 @@ func relaxed(p Problem) (float64, bool) {
 func TestTheBoundComesUpToTheSimplex(t *testing.T) {
 	compared, near := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
-		c := shape{places: rapid.IntRange(2, 5).Draw(t, "places"), items: rapid.IntRange(6, 20).Draw(t, "items"), against: rapid.Bool().Draw(t, "against")}
+		c := shape{places: rapid.IntRange(2, 5).Draw(t, "places"), items: rapid.IntRange(6, 20).Draw(t, "items"),
+			against: rapid.Bool().Draw(t, "against")}
 		p := planted(rapid.Uint64().Draw(t, "seed"), c)
 		if rapid.Bool().Draw(t, "heel") {
 			p.Limits.Heel = [2]float64{-20, 25}

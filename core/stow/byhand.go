@@ -114,7 +114,8 @@ func (p Place) wrong(pieces []Piece, below []Laid, l Laid, u units.System) *Refu
 		held += x * y
 	}
 	if share := held / (l.Size.X * l.Size.Y); l.At.Z > touch && share < supported {
-		return refuse(RuleAir, "%s would lie on %.0f %% of its floor; %.0f %% is the least.", piece.Name, 100*share, 100*supported)
+		return refuse(RuleAir, "%s would lie on %.0f %% of its floor; %.0f %% is the least.", piece.Name, 100*share,
+			100*supported)
 	}
 	return nil
 }

@@ -20,7 +20,8 @@ func handLocker() (Place, []Piece, []Laid) {
 	pieces := []Piece{{ID: "box", Name: "the box", Size: cm(30, 20, 10), Kg: 3, Count: 1, Turn: TurnUpright},
 		{ID: "tray", Name: "the tray", Size: cm(28, 18, 5), Kg: 1, Count: 1, Turn: TurnUpright},
 		{ID: "flask", Name: "the flask", Size: cm(10, 10, 25), Kg: 1, Count: 1, Turn: TurnNone, Top: true}}
-	laid := []Laid{{ID: "box", Size: cm(30, 20, 10)}, {ID: "tray", At: cm(0, 0, 10), Size: cm(28, 18, 5)}, {ID: "flask", At: cm(50, 30, 0), Size: cm(10, 10, 25)}}
+	laid := []Laid{{ID: "box", Size: cm(30, 20, 10)}, {ID: "tray", At: cm(0, 0, 10), Size: cm(28, 18, 5)},
+		{ID: "flask", At: cm(50, 30, 0), Size: cm(10, 10, 25)}}
 	return p, pieces, laid
 }
 
@@ -28,11 +29,19 @@ func TestWhatIsLaidByHandIsChecked(t *testing.T) {
 	p, pieces, laid := handLocker()
 	require.Empty(t, CheckLaid(p, pieces, laid, units.Metric))
 	for want, change := range map[string]func([]Laid){
-		"the box would stick out of the locker by 5 cm.":             func(l []Laid) { l[0].At = cm(35, 0, 0); l[1].At = cm(0, 0, 0) },
+		"the box would stick out of the locker by 5 cm.": func(l []Laid) {
+			l[0].At = cm(35, 0,
+				0)
+			l[1].At = cm(0, 0, 0)
+		},
 		"the flask and the box would be in each other's way.":        func(l []Laid) { l[2].At = cm(25, 10, 0) },
 		"the tray would lie on 0 % of its floor; 60 % is the least.": func(l []Laid) { l[0].At = cm(0, 20, 0) },
-		"the box may not be turned that way.":                        func(l []Laid) { l[0].Size = cm(10, 20, 30); l[1].At = cm(20, 0, 0) },
-		"Nothing may lie on the flask.":                              func(l []Laid) { l[1].At = cm(32, 22, 25) },
+		"the box may not be turned that way.": func(l []Laid) {
+			l[0].Size = cm(10, 20,
+				30)
+			l[1].At = cm(20, 0, 0)
+		},
+		"Nothing may lie on the flask.": func(l []Laid) { l[1].At = cm(32, 22, 25) },
 	} {
 		_, _, l := handLocker()
 		change(l)
@@ -62,7 +71,8 @@ func TestTheRestIsLaidAroundWhatAHandLaid(t *testing.T) {
 	require.True(t, ok)
 	assert.Contains(t, laid, p.Fixed[0])
 	assert.Empty(t, CheckLaid(p, pieces, laid, units.Metric))
-	p.Fixed = append(p.Fixed, Laid{ID: "tray", At: cm(0, 0, 20), Size: cm(28, 18, 5)}) // in the air since something was taken away
+	p.Fixed = append(p.Fixed, Laid{ID: "tray", At: cm(0, 0, 20),
+		Size: cm(28, 18, 5)}) // in the air since something was taken away
 	laid, ok = Lay(p, pieces)
 	require.True(t, ok)
 	assert.Contains(t, laid, p.Fixed[0])
@@ -85,7 +95,8 @@ func TestLayingAroundAHandIsSound(t *testing.T) {
 			pieces = append(pieces, one)
 			if rapid.Bool().Draw(t, "by hand") {
 				p.Fixed = append(p.Fixed, Laid{ID: one.ID, Size: one.Size,
-					At: cm(float64(rapid.IntRange(-5, 60).Draw(t, "at x")), float64(rapid.IntRange(-5, 40).Draw(t, "at y")), float64(rapid.IntRange(0, 2).Draw(t, "at z")*10))})
+					At: cm(float64(rapid.IntRange(-5, 60).Draw(t, "at x")), float64(rapid.IntRange(-5, 40).Draw(t, "at y")),
+						float64(rapid.IntRange(0, 2).Draw(t, "at z")*10))})
 			}
 		}
 		laid, ok := Lay(p, pieces)
@@ -99,7 +110,8 @@ func TestLayingAroundAHandIsSound(t *testing.T) {
 
 func TestRodsGoIntoBedsTubesAndHolders(t *testing.T) {
 	bed := Place{ID: "bed", Name: "the bed", Size: cm(220, 22, 15), Rods: Rods{Form: "bed"}}
-	tubes := Place{ID: "tubes", Name: "the tubes", Size: cm(220, 30, 14), Rods: Rods{Form: "tubes", Slots: 4, Diameter: 0.065}}
+	tubes := Place{ID: "tubes", Name: "the tubes", Size: cm(220, 30, 14), Rods: Rods{Form: "tubes", Slots: 4,
+		Diameter: 0.065}}
 	holders := Place{ID: "holders", Name: "the holders", Size: cm(10, 50, 20), Rods: Rods{Form: "upright", Slots: 2}}
 	rod := Piece{ID: "rod", Name: "the rod", Size: cm(210, 8, 7), Kg: 0.5, Count: 8, Guide: 0.03, Turn: TurnNone}
 	assert.Empty(t, Refuse(bed, nil, rod, units.Metric))
@@ -107,11 +119,15 @@ func TestRodsGoIntoBedsTubesAndHolders(t *testing.T) {
 		Refuse(bed, []Piece{rod}, Piece{Name: "the net", Size: cm(110, 12, 8), Count: 1}, units.Metric)[0].Sentence)
 	long := rod
 	long.Size.X, long.Guide, long.Count, long.Name = 2.72, 0.07, 1, "the fly rod"
-	assert.Equal(t, "the fly rod is 272 cm long; the bed is 220 cm inside.", Refuse(bed, nil, long, units.Metric)[0].Sentence)
+	assert.Equal(t, "the fly rod is 272 cm long; the bed is 220 cm inside.",
+		Refuse(bed, nil, long, units.Metric)[0].Sentence)
 	long.Size.X = 2.1
-	assert.Equal(t, "The largest guide of the fly rod is 70 mm high; the tubes of the tubes are 65 mm inside.", Refuse(tubes, nil, long, units.Metric)[0].Sentence)
-	assert.Equal(t, "the pole is no rod: the holders holds rods by their butts.", Refuse(holders, nil, Piece{Name: "the pole", Size: cm(200, 5, 5), Count: 1}, units.Metric)[0].Sentence)
-	assert.Contains(t, Refuse(bed, nil, Piece{Name: "the reel", Size: cm(14, 12, 10), Count: 1}, units.Metric)[0].Sentence, "for rods and other long things")
+	assert.Equal(t, "The largest guide of the fly rod is 70 mm high; the tubes of the tubes are 65 mm inside.",
+		Refuse(tubes, nil, long, units.Metric)[0].Sentence)
+	assert.Equal(t, "the pole is no rod: the holders holds rods by their butts.",
+		Refuse(holders, nil, Piece{Name: "the pole", Size: cm(200, 5, 5), Count: 1}, units.Metric)[0].Sentence)
+	assert.Contains(t, Refuse(bed, nil, Piece{Name: "the reel", Size: cm(14, 12, 10), Count: 1},
+		units.Metric)[0].Sentence, "for rods and other long things")
 	laid, ok := Lay(tubes, []Piece{rod})
 	require.True(t, ok)
 	require.Len(t, laid, 8)
@@ -120,9 +136,11 @@ func TestRodsGoIntoBedsTubesAndHolders(t *testing.T) {
 
 // The solver lays rods tip by butt too: their boxes alone would not go in.
 func TestAPlanLaysRodsTipByButt(t *testing.T) {
-	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "bed", Name: "bed", Size: cm(220, 22, 15), Rods: Rods{Form: "bed"}}}, {Place: Place{ID: "deck", Name: "deck"}}}}
+	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "bed", Name: "bed", Size: cm(220, 22, 15),
+		Rods: Rods{Form: "bed"}}}, {Place: Place{ID: "deck", Name: "deck"}}}}
 	for i := range 9 {
-		p.Items = append(p.Items, Item{Piece: Piece{ID: fmt.Sprint(i), Name: "rod", Size: cm(210, 8, 7), Kg: 0.5, Count: 1, Guide: 0.03, Turn: TurnNone}, Cost: []float64{1, 10}})
+		p.Items = append(p.Items, Item{Piece: Piece{ID: fmt.Sprint(i), Name: "rod", Size: cm(210, 8, 7), Kg: 0.5, Count: 1,
+			Guide: 0.03, Turn: TurnNone}, Cost: []float64{1, 10}})
 	}
 	plan, err := Solve(t.Context(), p, Options{Steps: 5000})
 	require.NoError(t, err)

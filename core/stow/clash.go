@@ -89,7 +89,8 @@ func (m *model) rules(u units.System) []Rule {
 			return false
 		}
 		for _, r := range []struct{ rule, says string }{
-			{RuleSize, "is too large for some places"}, {RuleOpening, "does not pass some openings"}, {RuleHazard, "must lie apart from what is in some places"},
+			{RuleSize, "is too large for some places"}, {RuleOpening, "does not pass some openings"},
+			{RuleHazard, "must lie apart from what is in some places"},
 			{RuleReach, "may not be in some places, or would be out of reach there"}, {RuleDry, "must stay dry"}} {
 			if may(r.rule) {
 				add(r.rule, i, -1, "%s %s", called(it.Piece), r.says)
@@ -205,7 +206,8 @@ func (c *clasher) left(i int) (list []int) {
 	for j := range c.Places {
 		ok := true
 		for k, r := range c.rules {
-			if c.active[k] && (r.item == i && c.breaks(r.Name, i, j) || r.place == j && r.Name == RuleReserved && c.breaks(RuleReserved, i, j)) {
+			if c.active[k] && (r.item == i && c.breaks(r.Name, i, j) || r.place == j && r.Name == RuleReserved &&
+				c.breaks(RuleReserved, i, j)) {
 				ok = false
 				break
 			}

@@ -139,11 +139,13 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 		return rs
 	}
 	if n := len(apart(there)) + max(piece.Count, 1); n > maxPieces {
-		refuse(RuleRoom, "%s would hold %d pieces; %d is the most that is laid out: keep small things together in boxes.", p.Name, n, maxPieces)
+		refuse(RuleRoom, "%s would hold %d pieces; %d is the most that is laid out: keep small things together in boxes.",
+			p.Name, n, maxPieces)
 		return rs
 	}
 	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok && p.Rods.Form != "" {
-		refuse(RuleRoom, "%s is full for %s: it holds %d as they are, also tip by butt.", p.Name, piece.Name, len(apart(there)))
+		refuse(RuleRoom, "%s is full for %s: it holds %d as they are, also tip by butt.", p.Name, piece.Name,
+			len(apart(there)))
 	} else if !ok {
 		litres := func(m3 float64) float64 { return u.Volume.FromSI(m3 * 1000) }
 		refuse(RuleRoom, "There is no room left for %s in %s: %.0f of its %.0f %s are taken.",
@@ -216,7 +218,8 @@ func turns(p Piece) []r3.Vec {
 	}
 	if p.Soft {
 		for _, s := range slices.Clone(all) {
-			all = append(all, r3.Vec{X: s.X * SoftShare, Y: s.Y, Z: s.Z}, r3.Vec{X: s.X, Y: s.Y * SoftShare, Z: s.Z}, r3.Vec{X: s.X, Y: s.Y, Z: s.Z * SoftShare})
+			all = append(all, r3.Vec{X: s.X * SoftShare, Y: s.Y, Z: s.Z}, r3.Vec{X: s.X, Y: s.Y * SoftShare, Z: s.Z},
+				r3.Vec{X: s.X, Y: s.Y, Z: s.Z * SoftShare})
 		}
 	}
 	return all
@@ -319,7 +322,10 @@ func (s *packer) inTurn(order int, by taste, kinds []Piece, of [][]Piece) ([]Lai
 	for i := range turn {
 		turn[i] = i
 	}
-	slices.SortStableFunc(turn, func(a, b int) int { return orders[order](kinds[s.lumps[a].first()], kinds[s.lumps[b].first()]) })
+	slices.SortStableFunc(turn, func(a, b int) int {
+		return orders[order](kinds[s.lumps[a].first()],
+			kinds[s.lumps[b].first()])
+	})
 	b := s.inOrder(turn, by)
 	if b.left() > 0 {
 		return nil, false

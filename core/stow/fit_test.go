@@ -34,10 +34,14 @@ func TestEachRuleRefusesWithItsNumbers(t *testing.T) {
 		piece func(*Piece)
 		says  string
 	}{
-		RuleDry:     {func(*Place) {}, func(p *Piece) { p.NeedsDry = true }, "the cooler must stay dry, and aft locker gets wet."},
-		RuleSize:    {func(*Place) {}, func(p *Piece) { p.Size.Z = 0.45 }, "is 50 x 35 x 45 cm; aft locker is 80 x 50 x 40 cm inside"},
-		RuleOpening: {func(p *Place) { p.Opening = r3.Vec{X: 0.3, Y: 0.3} }, func(*Piece) {}, "does not pass the opening of aft locker, 30 x 30 cm"},
-		RuleLimit:   {func(p *Place) { p.MaxKg = 15 }, func(*Piece) {}, "carries 15.0 kg at most; with the cooler it would hold 20.0 kg"},
+		RuleDry: {func(*Place) {}, func(p *Piece) { p.NeedsDry = true },
+			"the cooler must stay dry, and aft locker gets wet."},
+		RuleSize: {func(*Place) {}, func(p *Piece) { p.Size.Z = 0.45 },
+			"is 50 x 35 x 45 cm; aft locker is 80 x 50 x 40 cm inside"},
+		RuleOpening: {func(p *Place) { p.Opening = r3.Vec{X: 0.3, Y: 0.3} }, func(*Piece) {},
+			"does not pass the opening of aft locker, 30 x 30 cm"},
+		RuleLimit: {func(p *Place) { p.MaxKg = 15 }, func(*Piece) {},
+			"carries 15.0 kg at most; with the cooler it would hold 20.0 kg"},
 	} {
 		place, piece := locker, cooler()
 		c.place(&place)
@@ -110,7 +114,8 @@ func TestNothingOverlapsStandsOutOrFloats(t *testing.T) {
 		place := Place{Size: r3.Vec{X: 0.9, Y: 0.6, Z: 0.5}}
 		var pieces []Piece
 		for i := range rapid.IntRange(1, 12).Draw(t, "pieces") {
-			pieces = append(pieces, Piece{ID: string(rune('a' + i)), Count: rapid.IntRange(1, 3).Draw(t, "count"), Kg: side.Draw(t, "kg"),
+			pieces = append(pieces, Piece{ID: string(rune('a' + i)), Count: rapid.IntRange(1, 3).Draw(t, "count"),
+				Kg:   side.Draw(t, "kg"),
 				Size: r3.Vec{X: side.Draw(t, "x"), Y: side.Draw(t, "y"), Z: side.Draw(t, "z")},
 				Turn: rapid.SampledFrom([]Turn{TurnNone, TurnUpright, TurnAny}).Draw(t, "turn")})
 		}
@@ -122,7 +127,8 @@ func TestNothingOverlapsStandsOutOrFloats(t *testing.T) {
 		assert.Equal(t, laid, again, "the same pieces lie the same way")
 		for i, a := range laid {
 			top := r3.Add(a.At, a.Size)
-			assert.True(t, a.At.X >= 0 && a.At.Y >= 0 && a.At.Z >= 0 && top.X <= 0.9+1e-6 && top.Y <= 0.6+1e-6 && top.Z <= 0.5+1e-6)
+			assert.True(t, a.At.X >= 0 && a.At.Y >= 0 && a.At.Z >= 0 && top.X <= 0.9+1e-6 && top.Y <= 0.6+1e-6 &&
+				top.Z <= 0.5+1e-6)
 			held := a.At.Z < 1e-6
 			for j, b := range laid {
 				bt := r3.Add(b.At, b.Size)

@@ -34,7 +34,8 @@ func (s *state) foreseenShift(u, b int) float64 {
 		seconds += s.regrouped(g, a, b)
 	}
 	overload := s.overload - s.overBy(a, 0) + s.overBy(a, -it.Kg) - s.overBy(b, 0) + s.overBy(b, it.Kg)
-	return s.price(seconds, settled(overload), s.heel+it.Kg*(to.At.Y-from.At.Y), s.trim+it.Kg*(to.At.X-from.At.X), s.unplaced)
+	return s.price(seconds, settled(overload), s.heel+it.Kg*(to.At.Y-from.At.Y), s.trim+it.Kg*(to.At.X-from.At.X),
+		s.unplaced)
 }
 
 // foreseenPut is the cost of the plan with a unit that is nowhere in a place.
@@ -72,7 +73,8 @@ func (s *state) foreseenSwap(u, v int) float64 {
 		}
 	}
 	overload := s.overload - s.overBy(a, 0) + s.overBy(a, -kg) - s.overBy(b, 0) + s.overBy(b, kg)
-	return s.price(seconds, settled(overload), s.heel+kg*(there.At.Y-here.At.Y), s.trim+kg*(there.At.X-here.At.X), s.unplaced)
+	return s.price(seconds, settled(overload), s.heel+kg*(there.At.Y-here.At.Y), s.trim+kg*(there.At.X-here.At.X),
+		s.unplaced)
 }
 
 // foreseenGather is the cost of the plan with units of a group that lie in a all

@@ -19,7 +19,8 @@ func TestMovesCostWhatIsForeseen(t *testing.T) {
 			}
 		}
 		p.Groups = append(p.Groups, Group{ID: "h", Items: []int{0}, Split: 3})
-		p.Balance = Balance{HeelTarget: 2, PerHeel: 1, PerTrim: 0.5, Within: Limits{Heel: [2]float64{-3, 3}, Trim: [2]float64{0, 20}}, OverHeel: 7, OverTrim: 5}
+		p.Balance = Balance{HeelTarget: 2, PerHeel: 1, PerTrim: 0.5, Within: Limits{Heel: [2]float64{-3, 3},
+			Trim: [2]float64{0, 20}}, OverHeel: 7, OverTrim: 5}
 		m := newModel(p)
 		for i := range m.allowed { // loads are broken at a price
 			for j := range m.allowed[i] {
@@ -68,7 +69,8 @@ func TestPuttingDownAndGatheringCostWhatIsForeseen(t *testing.T) {
 			assert.InDelta(t, want, s.cost(), 1e-6)
 		}
 		for range 10 {
-			g, a, b := rapid.IntRange(0, 2).Draw(t, "group"), rapid.IntRange(0, 3).Draw(t, "a"), rapid.IntRange(0, 3).Draw(t, "b")
+			g, a, b := rapid.IntRange(0, 2).Draw(t, "group"), rapid.IntRange(0, 3).Draw(t, "a"), rapid.IntRange(0, 3).Draw(t,
+				"b")
 			var units []int
 			for _, i := range p.Groups[g].Items {
 				if s.at[i] == a {

@@ -60,7 +60,8 @@ func planted(seed uint64, c shape) Problem {
 		p.Places[j].MaxKg = math.Ceil(2*max(load[j], total/float64(c.places)*(0.7+0.4*r.Float64()))) / 2
 	}
 	if c.limits {
-		p.Limits = Limits{Heel: [2]float64{-math.Abs(heel) - 0.01*total, math.Abs(heel) + 0.01*total}, Trim: [2]float64{trim - 0.05*total, trim + 0.05*total}}
+		p.Limits = Limits{Heel: [2]float64{-math.Abs(heel) - 0.01*total, math.Abs(heel) + 0.01*total},
+			Trim: [2]float64{trim - 0.05*total, trim + 0.05*total}}
 	}
 	for g := range c.groups {
 		group := Group{ID: fmt.Sprint("g", g), Split: float64(15 + r.IntN(30))}
@@ -148,7 +149,8 @@ func glpk(t testing.TB, p Problem, seconds int) (best float64, proved bool) {
 	dir := t.TempDir()
 	lp, out := filepath.Join(dir, "p.lp"), filepath.Join(dir, "p.txt")
 	require.NoError(t, os.WriteFile(lp, []byte(b.String()), 0o600))
-	log, err := exec.Command("glpsol", "--lp", lp, "-w", out, "--tmlim", strconv.Itoa(seconds), "--cuts", "--pcost").CombinedOutput()
+	log, err := exec.Command("glpsol", "--lp", lp, "-w", out, "--tmlim", strconv.Itoa(seconds), "--cuts",
+		"--pcost").CombinedOutput()
 	require.NoError(t, err, string(log))
 	text, err := os.ReadFile(out)
 	require.NoError(t, err)
@@ -197,10 +199,20 @@ func compared(t testing.TB, c shape, seed uint64, seconds int) (over, worst floa
 }
 
 // shapes of all instances: 5 to 20 places, 40 to 200 pieces.
-var shapes = []shape{{places: 5, items: 40, against: false, limits: false, groups: 0}, {places: 5, items: 60, against: true, limits: false, groups: 0}, {places: 6, items: 50, against: true, limits: true, groups: 0}, {places: 5, items: 40, against: false, limits: false, groups: 4}, {places: 8, items: 60, against: false, limits: false, groups: 0}, {places: 8, items: 80, against: true, limits: true, groups: 0},
-	{places: 10, items: 100, against: false, limits: false, groups: 0}, {places: 10, items: 100, against: true, limits: false, groups: 0}, {places: 10, items: 100, against: false, limits: true, groups: 0}, {places: 15, items: 150, against: false, limits: false, groups: 0}, {places: 15, items: 150, against: false, limits: true, groups: 0},
-	{places: 20, items: 200, against: false, limits: false, groups: 0}, {places: 20, items: 200, against: true, limits: true, groups: 0}, {places: 20, items: 200, against: false, limits: true, groups: 0},
-	{places: 8, items: 40, against: false, limits: false, groups: 8}, {places: 6, items: 50, against: false, limits: false, groups: 5}, {places: 5, items: 60, against: true, limits: true, groups: 6}, {places: 12, items: 60, against: false, limits: true, groups: 10}, {places: 10, items: 100, against: false, limits: true, groups: 12}, {places: 20, items: 100, against: true, limits: false, groups: 10}, {places: 20, items: 200, against: false, limits: true, groups: 20}}
+var shapes = []shape{{places: 5, items: 40, against: false, limits: false, groups: 0},
+	{places: 5, items: 60, against: true, limits: false, groups: 0}, {places: 6, items: 50, against: true, limits: true,
+		groups: 0}, {places: 5, items: 40, against: false, limits: false, groups: 4}, {places: 8, items: 60, against: false,
+		limits: false, groups: 0}, {places: 8, items: 80, against: true, limits: true, groups: 0},
+	{places: 10, items: 100, against: false, limits: false, groups: 0}, {places: 10, items: 100, against: true,
+		limits: false, groups: 0}, {places: 10, items: 100, against: false, limits: true, groups: 0}, {places: 15, items: 150,
+		against: false, limits: false, groups: 0}, {places: 15, items: 150, against: false, limits: true, groups: 0},
+	{places: 20, items: 200, against: false, limits: false, groups: 0}, {places: 20, items: 200, against: true,
+		limits: true, groups: 0}, {places: 20, items: 200, against: false, limits: true, groups: 0},
+	{places: 8, items: 40, against: false, limits: false, groups: 8}, {places: 6, items: 50, against: false,
+		limits: false, groups: 5}, {places: 5, items: 60, against: true, limits: true, groups: 6}, {places: 12, items: 60,
+		against: false, limits: true, groups: 10}, {places: 10, items: 100, against: false, limits: true,
+		groups: 12}, {places: 20, items: 100, against: true, limits: false, groups: 10}, {places: 20, items: 200,
+		against: false, limits: true, groups: 20}}
 
 // The exact optimum of a general solver. Some that GLPK proves within a few
 // seconds are checked here; make bench does all.
@@ -228,11 +240,13 @@ func allowed(c shape, proved bool) float64 {
 // BenchmarkAssignment prints every instance beside GLPK's answer of a minute.
 func BenchmarkAssignment(b *testing.B) {
 	for _, c := range shapes {
-		b.Run(fmt.Sprintf("places=%d/pieces=%d/against=%v/limits=%v/groups=%d", c.places, c.items, c.against, c.limits, c.groups), func(b *testing.B) {
+		b.Run(fmt.Sprintf("places=%d/pieces=%d/against=%v/limits=%v/groups=%d", c.places, c.items, c.against, c.limits,
+			c.groups), func(b *testing.B) {
 			over, worst, proved := compared(b, c, 3, 60)
 			said := "no plan of GLPK's to compare with"
 			if !math.IsInf(over, 0) && over > -1 {
-				said = fmt.Sprintf("%+.2f %% over GLPK's, at worst %+.2f %%, proved %v, within what is asked: %v", 100*over, 100*worst, proved, worst <= allowed(c, proved))
+				said = fmt.Sprintf("%+.2f %% over GLPK's, at worst %+.2f %%, proved %v, within what is asked: %v", 100*over,
+					100*worst, proved, worst <= allowed(c, proved))
 			}
 			b.Log(said)
 			p := planted(3, c)

@@ -96,7 +96,10 @@ func (s *packer) start() *branch {
 	for _, f := range s.fixed { // what stands in the middle carries something too
 		top := space{low: f.at, high: r3.Add(f.at, f.form.size)}
 		top.low.Z, top.high.Z = top.high.Z, s.place.Size.Z
-		free := !slices.ContainsFunc(s.fixed, func(o set) bool { return top.meets(space{low: o.at, high: r3.Add(o.at, o.form.size)}) })
+		free := !slices.ContainsFunc(s.fixed, func(o set) bool {
+			return top.meets(space{low: o.at,
+				high: r3.Add(o.at, o.form.size)})
+		})
 		if free && top.high.Z-top.low.Z > 1e-3 {
 			b.spaces = append(b.spaces, top)
 		}
@@ -110,7 +113,8 @@ func (a space) meets(b space) bool {
 }
 
 func (b *branch) clone() *branch {
-	return &branch{laid: slices.Clone(b.laid), spaces: slices.Clone(b.spaces), used: slices.Clone(b.used), volume: b.volume, end: b.end}
+	return &branch{laid: slices.Clone(b.laid), spaces: slices.Clone(b.spaces), used: slices.Clone(b.used),
+		volume: b.volume, end: b.end}
 }
 
 // candidate is a lump in a space, and how well it does there.
@@ -314,7 +318,8 @@ func (s *packer) inOrder(order []int, by taste) *branch {
 				at := s.corner(e, f.size)
 				x := min(at.X, p.X-at.X-f.size.X) / p.X
 				y := min(at.Y, p.Y-at.Y-f.size.Y) / p.Y
-				score := -by.low*(at.Z+f.size.Z)/p.Z - by.corner*(x+y) + by.exact*exact(f.size, room) + by.flat*f.size.X*f.size.Y/(room.X*room.Y)
+				score := -by.low*(at.Z+f.size.Z)/p.Z - by.corner*(x+y) + by.exact*exact(f.size, room) +
+					by.flat*f.size.X*f.size.Y/(room.X*room.Y)
 				if (!found || score > best.score) && s.rests(b, at, f) {
 					best, found = candidate{set: set{lump: i, form: f, at: at}, score: score}, true
 				}
@@ -340,9 +345,12 @@ func (s *packer) lay(b *branch, c set) {
 			continue
 		}
 		for _, n := range [...]space{
-			{low: e.low, high: r3.Vec{X: low.X, Y: e.high.Y, Z: e.high.Z}}, {low: r3.Vec{X: high.X, Y: e.low.Y, Z: e.low.Z}, high: e.high},
-			{low: e.low, high: r3.Vec{X: e.high.X, Y: low.Y, Z: e.high.Z}}, {low: r3.Vec{X: e.low.X, Y: high.Y, Z: e.low.Z}, high: e.high},
-			{low: e.low, high: r3.Vec{X: e.high.X, Y: e.high.Y, Z: low.Z}}, {low: r3.Vec{X: e.low.X, Y: e.low.Y, Z: high.Z}, high: e.high}} {
+			{low: e.low, high: r3.Vec{X: low.X, Y: e.high.Y, Z: e.high.Z}}, {low: r3.Vec{X: high.X, Y: e.low.Y, Z: e.low.Z},
+				high: e.high},
+			{low: e.low, high: r3.Vec{X: e.high.X, Y: low.Y, Z: e.high.Z}}, {low: r3.Vec{X: e.low.X, Y: high.Y, Z: e.low.Z},
+				high: e.high},
+			{low: e.low, high: r3.Vec{X: e.high.X, Y: e.high.Y, Z: low.Z}}, {low: r3.Vec{X: e.low.X, Y: e.low.Y, Z: high.Z},
+				high: e.high}} {
 			if d := r3.Sub(n.high, n.low); min(d.X, d.Y, d.Z) > 1e-3 {
 				cut = append(cut, n)
 			}

@@ -48,7 +48,8 @@ func sawn(r *rand.Rand, whole r3.Vec, n int) []Piece {
 func asPieces(r *rand.Rand, boxes []r3.Vec) []Piece {
 	var list []Piece
 	for i, b := range boxes {
-		list = append(list, Piece{ID: fmt.Sprintf("%02d", i), Size: b, Kg: 1, Count: 1, Turn: []Turn{TurnNone, TurnUpright, TurnAny}[r.IntN(3)]})
+		list = append(list, Piece{ID: fmt.Sprintf("%02d", i), Size: b, Kg: 1, Count: 1, Turn: []Turn{TurnNone, TurnUpright,
+			TurnAny}[r.IntN(3)]})
 	}
 	r.Shuffle(len(list), func(i, j int) { list[i], list[j] = list[j], list[i] })
 	return list
@@ -62,7 +63,8 @@ func sound(t testing.TB, p Place, pieces []Piece, laid []Laid) {
 	for i, a := range laid {
 		k := slices.IndexFunc(pieces, func(o Piece) bool { return o.ID == a.ID })
 		require.GreaterOrEqual(t, k, 0)
-		given, lies := []float64{pieces[k].Size.X, pieces[k].Size.Y, pieces[k].Size.Z}, []float64{a.Size.X, a.Size.Y, a.Size.Z}
+		given, lies := []float64{pieces[k].Size.X, pieces[k].Size.Y, pieces[k].Size.Z}, []float64{a.Size.X, a.Size.Y,
+			a.Size.Z}
 		switch pieces[k].Turn {
 		case TurnNone:
 			assert.Equal(t, given, lies)
@@ -73,10 +75,12 @@ func sound(t testing.TB, p Place, pieces []Piece, laid []Laid) {
 		slices.Sort(lies)
 		assert.InDeltaSlice(t, given, lies, eps)
 		top := r3.Add(a.At, a.Size)
-		assert.True(t, min(a.At.X, a.At.Y, a.At.Z) >= -eps && top.X <= p.Size.X+eps && top.Y <= p.Size.Y+eps && top.Z <= p.Size.Z+eps, "%v is out of the place", a)
+		assert.True(t, min(a.At.X, a.At.Y, a.At.Z) >= -eps && top.X <= p.Size.X+eps && top.Y <= p.Size.Y+eps &&
+			top.Z <= p.Size.Z+eps, "%v is out of the place", a)
 		for _, b := range laid[:i] {
 			bt := r3.Add(b.At, b.Size)
-			apart := a.At.X >= bt.X-eps || b.At.X >= top.X-eps || a.At.Y >= bt.Y-eps || b.At.Y >= top.Y-eps || a.At.Z >= bt.Z-eps || b.At.Z >= top.Z-eps
+			apart := a.At.X >= bt.X-eps || b.At.X >= top.X-eps || a.At.Y >= bt.Y-eps || b.At.Y >= top.Y-eps ||
+				a.At.Z >= bt.Z-eps || b.At.Z >= top.Z-eps
 			assert.True(t, apart, "%v and %v overlap", a, b)
 		}
 		if a.At.Z < eps {
@@ -88,7 +92,8 @@ func sound(t testing.TB, p Place, pieces []Piece, laid []Laid) {
 			for gy := range grid {
 				x, y := a.At.X+a.Size.X*(float64(gx)+0.5)/grid, a.At.Y+a.Size.Y*(float64(gy)+0.5)/grid
 				if slices.ContainsFunc(laid, func(b Laid) bool {
-					return math.Abs(b.At.Z+b.Size.Z-a.At.Z) < eps && x > b.At.X && x < b.At.X+b.Size.X && y > b.At.Y && y < b.At.Y+b.Size.Y
+					return math.Abs(b.At.Z+b.Size.Z-a.At.Z) < eps && x > b.At.X && x < b.At.X+b.Size.X && y > b.At.Y &&
+						y < b.At.Y+b.Size.Y
 				}) {
 					held++
 				}
@@ -135,7 +140,8 @@ func TestBoxesSawnFromAWholeGoBackIntoIt(t *testing.T) {
 // Five boxes about a middle, which no straight cut parts.
 func TestAPinwheelGoesIn(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 1))
-	pieces := asPieces(r, []r3.Vec{{X: 0.5, Y: 0.3, Z: 0.4}, {X: 0.3, Y: 0.5, Z: 0.4}, {X: 0.5, Y: 0.3, Z: 0.4}, {X: 0.3, Y: 0.5, Z: 0.4}, {X: 0.2, Y: 0.2, Z: 0.4}})
+	pieces := asPieces(r, []r3.Vec{{X: 0.5, Y: 0.3, Z: 0.4}, {X: 0.3, Y: 0.5, Z: 0.4}, {X: 0.5, Y: 0.3, Z: 0.4},
+		{X: 0.3, Y: 0.5, Z: 0.4}, {X: 0.2, Y: 0.2, Z: 0.4}})
 	p := Place{Size: r3.Vec{X: 0.8, Y: 0.8, Z: 0.4}}
 	laid, left := Pack(p, pieces, 500)
 	assert.Empty(t, left)

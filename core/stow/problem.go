@@ -32,7 +32,8 @@ type Spot struct {
 // Item is Count pieces alike; each may go into another place.
 type Item struct {
 	Piece
-	Lot     int       // pieces that one of these is, which stay together; 0 is 1. Cost is of the lot, Kg and Uses of a piece
+	// pieces that one of these is, which stay together; 0 is 1. Cost is of the lot, Kg and Uses of a piece
+	Lot     int
 	Pinned  string    // id of the only place that it may go to
 	Cost    []float64 // seconds a day for one, by place; +Inf where it may not be
 	Hazards []string

@@ -24,9 +24,10 @@ func TestHazardsAreApartBothWays(t *testing.T) {
 }
 
 func TestAProblemThatIsWrongIsToldWhole(t *testing.T) {
-	p := Problem{Places: []Spot{{Place: Place{ID: "a"}}}, Groups: []Group{{ID: "g", Items: []int{5, 5}, Split: -1}}, Items: []Item{
-		{Piece: Piece{ID: "x", Kg: -1, Count: 1}, Cost: []float64{1}},
-		{Piece: Piece{ID: "y", Kg: math.NaN(), Count: -1, Uses: -2}, Cost: []float64{1, 2}, Pinned: "b"}}}
+	p := Problem{Places: []Spot{{Place: Place{ID: "a"}}}, Groups: []Group{{ID: "g", Items: []int{5, 5}, Split: -1}},
+		Items: []Item{
+			{Piece: Piece{ID: "x", Kg: -1, Count: 1}, Cost: []float64{1}},
+			{Piece: Piece{ID: "y", Kg: math.NaN(), Count: -1, Uses: -2}, Cost: []float64{1, 2}, Pinned: "b"}}}
 	err := p.Check()
 	for _, says := range []string{"items[0].kg", "items[1].kg", "items[1].count", "items[1].uses_per_day", `items[1].pinned_to is "b"`, "items[1].cost is 2",
 		"groups[0].items is 5", "must not have an item twice", "groups[0].split_cost_s is -1"} {
@@ -53,7 +54,8 @@ func TestALotStaysTogether(t *testing.T) {
 
 func TestWhatLiesThereAlreadyTakesItsRoom(t *testing.T) {
 	held := Piece{ID: "anchor", Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.3}, Kg: 9, Count: 1}
-	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "well", Size: r3.Vec{X: 0.5, Y: 0.3, Z: 0.3}, MaxKg: 10}, Held: []Piece{held}}},
+	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "well", Size: r3.Vec{X: 0.5, Y: 0.3, Z: 0.3},
+		MaxKg: 10}, Held: []Piece{held}}},
 		Items: []Item{{Piece: Piece{ID: "rope", Size: r3.Vec{X: 0.1, Y: 0.3, Z: 0.3}, Kg: 0.9, Count: 1}, Cost: []float64{1}},
 			{Piece: Piece{ID: "float", Size: r3.Vec{X: 0.1, Y: 0.3, Z: 0.3}, Kg: 0.1, Count: 1}, Cost: []float64{1}}}}
 	plan := mustSolve(t, p)

@@ -16,7 +16,8 @@ func (p Place) rodRoom() rods.Room {
 
 // rod is a piece as it lies lengthwise, on its flat side or on edge.
 func rod(piece Piece) rods.Rod {
-	return rods.Rod{ID: piece.ID, Length: piece.Size.X, Breadth: piece.Size.Y, Height: piece.Size.Z, Guide: piece.Guide, Uses: piece.Uses}
+	return rods.Rod{ID: piece.ID, Length: piece.Size.X, Breadth: piece.Size.Y, Height: piece.Size.Z, Guide: piece.Guide,
+		Uses: piece.Uses}
 }
 
 // layRods lays pieces as rods, each by its number: one entry of several alike has one ID.
@@ -37,7 +38,8 @@ func (p Place) layRods(singles []Piece) ([]Laid, bool) {
 		if err != nil {
 			panic(err) // these are ours
 		}
-		laid = append(laid, Laid{ID: singles[i].ID, At: r3.Vec{X: l.X, Y: l.Y, Z: l.Z}, Size: r3.Vec{X: l.Length, Y: l.Breadth, Z: l.Height},
+		laid = append(laid, Laid{ID: singles[i].ID, At: r3.Vec{X: l.X, Y: l.Y, Z: l.Z},
+			Size: r3.Vec{X: l.Length, Y: l.Breadth, Z: l.Height},
 			Ends: &Ends{Aft: l.Aft, Fore: l.Fore, Reversed: l.Reversed, Slot: l.Slot, Doubled: l.Doubled}})
 	}
 	return laid, true
@@ -59,9 +61,11 @@ func (r Rods) refuses(p Place, piece Piece, u units.System) string {
 	case "length":
 		return fmt.Sprintf("%s is %s long; %s is %s inside.", name, sides(u, piece.Size.X), p.Name, sides(u, p.Size.X))
 	case "guide":
-		return fmt.Sprintf("The largest guide of %s is %.0f mm high; the tubes of %s are %.0f mm inside.", name, piece.Guide*1000, p.Name, r.Diameter*1000)
+		return fmt.Sprintf("The largest guide of %s is %.0f mm high; the tubes of %s are %.0f mm inside.", name,
+			piece.Guide*1000, p.Name, r.Diameter*1000)
 	case "breadth", "height":
-		return fmt.Sprintf("%s is %s with its reel; %s is %s inside.", name, sides(u, piece.Size.Y, piece.Size.Z), p.Name, sides(u, p.Size.Y, p.Size.Z))
+		return fmt.Sprintf("%s is %s with its reel; %s is %s inside.", name, sides(u, piece.Size.Y, piece.Size.Z), p.Name,
+			sides(u, p.Size.Y, p.Size.Z))
 	}
 	return ""
 }

@@ -54,14 +54,16 @@ func TestAChainOfMovesBeginsAtItsFreeEnd(t *testing.T) {
 
 func TestARingOfMovesGoesByTheQuay(t *testing.T) {
 	there := [][]Piece{{crate("a")}, {crate("b")}, {crate("c")}}
-	order := Sequence(bins(3), there, []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 2}, {Piece: crate("c"), From: 2, To: 0}})
+	order := Sequence(bins(3), there, []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 2},
+		{Piece: crate("c"), From: 2, To: 0}})
 	assert.Len(t, order, 4, "one piece waits on the quay, once")
 	assert.Equal(t, map[string]int{"a": 1, "b": 2, "c": 0}, replay(t, there, order))
 }
 
 func TestTwoRingsAndALoading(t *testing.T) {
 	there := [][]Piece{{crate("a")}, {crate("b")}, {crate("c")}, {crate("d")}, {}}
-	shifts := []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 0}, {Piece: crate("c"), From: 2, To: 3}, {Piece: crate("d"), From: 3, To: 2}, {Piece: crate("e"), From: Quay, To: 4}}
+	shifts := []Shift{{Piece: crate("a"), From: 0, To: 1}, {Piece: crate("b"), From: 1, To: 0},
+		{Piece: crate("c"), From: 2, To: 3}, {Piece: crate("d"), From: 3, To: 2}, {Piece: crate("e"), From: Quay, To: 4}}
 	order := Sequence(bins(5), there, shifts)
 	assert.Len(t, order, 7, "each ring has one piece wait")
 	assert.Equal(t, map[string]int{"a": 1, "b": 0, "c": 3, "d": 2, "e": 4}, replay(t, there, order))

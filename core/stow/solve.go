@@ -363,7 +363,8 @@ func (s *search) anneal(until int, warm float64) {
 		// To take a dearer plan with the chance exp(-dearer/t) is to take what costs no
 		// more than a random margin.
 		var moved bool
-		if cost, moved = s.try(cost, cost-t*math.Log(1-s.r.Float64())); moved && s.now.seconds+s.big*float64(s.now.unplaced) < s.least-1e-9 {
+		if cost, moved = s.try(cost, cost-t*math.Log(1-s.r.Float64())); moved &&
+			s.now.seconds+s.big*float64(s.now.unplaced) < s.least-1e-9 {
 			s.keep()
 		}
 	}

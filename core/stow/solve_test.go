@@ -225,7 +225,8 @@ func TestPinsReservedPlacesAndHazardsAreKept(t *testing.T) {
 	plan, err := Solve(context.Background(), p, Options{})
 	require.NoError(t, err)
 	assert.Equal(t, [][]int{{1}, {2}, {0}, {2}}, plan.At, "the can gives way: it loses less by it")
-	assert.Equal(t, Proved, mustSolve(t, Problem{Places: p.Places[:1], Items: []Item{item("x", 3)}, Limits: NoLimits()}).StoppedBy)
+	assert.Equal(t, Proved, mustSolve(t, Problem{Places: p.Places[:1], Items: []Item{item("x", 3)},
+		Limits: NoLimits()}).StoppedBy)
 }
 
 func mustSolve(t testing.TB, p Problem) Plan {
@@ -236,9 +237,11 @@ func mustSolve(t testing.TB, p Problem) Plan {
 
 func TestPiecesAreLaidWhereThePlanPutsThem(t *testing.T) {
 	box := func(id string, x, y, z float64, n int) Item {
-		return Item{Piece: Piece{ID: id, Size: r3.Vec{X: x, Y: y, Z: z}, Kg: 1, Count: n, Turn: TurnAny}, Cost: []float64{1, 2}}
+		return Item{Piece: Piece{ID: id, Size: r3.Vec{X: x, Y: y, Z: z}, Kg: 1, Count: n, Turn: TurnAny},
+			Cost: []float64{1, 2}}
 	}
-	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "near", Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.3}}}, {Place: Place{ID: "far", Size: r3.Vec{X: 0.6, Y: 0.4, Z: 0.3}}}},
+	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "near", Size: r3.Vec{X: 0.4, Y: 0.3, Z: 0.3}}},
+		{Place: Place{ID: "far", Size: r3.Vec{X: 0.6, Y: 0.4, Z: 0.3}}}},
 		Items: []Item{box("tray", 0.36, 0.23, 0.05, 8), box("bag", 0.3, 0.2, 0.2, 2)}}
 	plan := mustSolve(t, p)
 	require.Zero(t, plan.Unplaced)
@@ -268,7 +271,8 @@ func TestWhatAGreedyHandLeavesOutIsSqueezedIn(t *testing.T) {
 }
 
 func TestBalanceIsBoughtWithSeconds(t *testing.T) {
-	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "port"}, At: r3.Vec{Y: 1}}, {Place: Place{ID: "starboard"}, At: r3.Vec{Y: -1}}},
+	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "port"}, At: r3.Vec{Y: 1}},
+		{Place: Place{ID: "starboard"}, At: r3.Vec{Y: -1}}},
 		Items: []Item{{Piece: Piece{ID: "a", Kg: 10, Count: 2}, Cost: []float64{1, 2}}}}
 	assert.Equal(t, [][]int{{0, 0}}, mustSolve(t, p).At)
 	p.Balance = Balance{PerHeel: 1}
@@ -281,12 +285,15 @@ func TestBalanceIsBoughtWithSeconds(t *testing.T) {
 }
 
 func TestWhyAPieceWasLeftOut(t *testing.T) {
-	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "dry", Name: "the dry box", Dry: true, MaxKg: 5}}, {Place: Place{ID: "wet", Name: "the well"}}},
+	p := Problem{Limits: NoLimits(), Places: []Spot{{Place: Place{ID: "dry", Name: "the dry box", Dry: true, MaxKg: 5}},
+		{Place: Place{ID: "wet", Name: "the well"}}},
 		Items: []Item{{Piece: Piece{ID: "r", Name: "radio", Kg: 4, Count: 2, NeedsDry: true}, Cost: []float64{1, 1}}}}
 	plan := mustSolve(t, p)
 	require.Equal(t, 1, plan.Unplaced)
-	assert.Equal(t, "radio (4.0 kg) was left out: 1 place would carry more than it may; 1 place gets wet.", plan.Why(p, 0, units.Metric))
-	assert.Equal(t, []string{"radio goes aboard (2 of 4.0 kg)", "the dry box carries 5.0 kg at most", "radio must stay dry"}, sentences(p.Clash(units.Metric)))
+	assert.Equal(t, "radio (4.0 kg) was left out: 1 place would carry more than it may; 1 place gets wet.",
+		plan.Why(p, 0, units.Metric))
+	assert.Equal(t, []string{"radio goes aboard (2 of 4.0 kg)", "the dry box carries 5.0 kg at most",
+		"radio must stay dry"}, sentences(p.Clash(units.Metric)))
 }
 
 func sentences(rules []Rule) (list []string) {
@@ -318,7 +325,8 @@ func TestAClashIsOneAndIsNoLargerThanItMustBe(t *testing.T) {
 		assert.Positive(t, left, "%v", sentences(rules))
 		for k, r := range rules {
 			left, _ := every(only(p, slices.Delete(slices.Clone(rules), k, k+1)))
-			if !math.IsInf(p.Limits.Heel[1], 1) { // moments are only looked at one by one: they may clash in ways that are not seen
+			// moments are only looked at one by one: they may clash in ways that are not seen
+			if !math.IsInf(p.Limits.Heel[1], 1) {
 				continue
 			}
 			assert.Zero(t, left, "without %q", r.Sentence)

@@ -162,8 +162,10 @@ type state struct {
 }
 
 func (m *model) empty() *state {
-	s := &state{model: m, at: make([]int, len(m.item)), in: make([][]int, len(m.Places)), where: make([]int, len(m.item)), kg: make([]float64, len(m.Places)), vol: make([]float64, len(m.Places)),
-		uses: make([]float64, len(m.Places)), n: make([]int, len(m.Places)), key: make([]uint64, len(m.Places)), spread: make([]int, len(m.Groups)),
+	s := &state{model: m, at: make([]int, len(m.item)), in: make([][]int, len(m.Places)), where: make([]int, len(m.item)),
+		kg: make([]float64, len(m.Places)), vol: make([]float64, len(m.Places)),
+		uses: make([]float64, len(m.Places)), n: make([]int, len(m.Places)), key: make([]uint64, len(m.Places)),
+		spread:   make([]int, len(m.Groups)),
 		unplaced: len(m.item), prices: m.strict()}
 	for u := range s.at {
 		s.at[u] = -1

@@ -23,7 +23,8 @@ func (plan Plan) Why(p Problem, item int, u units.System) string {
 	}
 	name := called(it.Piece)
 	if it.Pinned != "" && len(open) == 0 {
-		return fmt.Sprintf("%s is pinned to %s, which %s.", name, p.Places[p.spot(it.Pinned)].Name, reasons[m.refusalBut(item, p.spot(it.Pinned))][0])
+		return fmt.Sprintf("%s is pinned to %s, which %s.", name, p.Places[p.spot(it.Pinned)].Name,
+			reasons[m.refusalBut(item, p.spot(it.Pinned))][0])
 	}
 	var parts []string
 	for _, rule := range ruleOrder {
@@ -55,21 +56,27 @@ func (plan Plan) Why(p Problem, item int, u units.System) string {
 		rest = append(rest, places(heavy, [2]string{"would carry more than it may", "would carry more than they may"}))
 	}
 	if full > 0 && m.sized[item] {
-		rest = append(rest, places(full, [2]string{"has no room left by any way of laying that was tried", "have no room left by any way of laying that was tried"}))
+		rest = append(rest, places(full, [2]string{"has no room left by any way of laying that was tried",
+			"have no room left by any way of laying that was tried"}))
 	} else if full > 0 {
-		rest = append(rest, places(full, [2]string{"would bring the moments out of their limits", "would bring the moments out of their limits"}))
+		rest = append(rest, places(full, [2]string{"would bring the moments out of their limits",
+			"would bring the moments out of their limits"}))
 	}
-	return fmt.Sprintf("%s (%.1f %s) was left out: %s.", name, u.Mass.FromSI(it.Kg), u.Mass.Symbol, strings.Join(append(rest, parts...), "; "))
+	return fmt.Sprintf("%s (%.1f %s) was left out: %s.", name, u.Mass.FromSI(it.Kg), u.Mass.Symbol,
+		strings.Join(append(rest, parts...), "; "))
 }
 
 var ruleOrder = []string{RuleSize, RuleOpening, RuleDry, RuleReserved, RuleReach, RuleHazard, RuleLimit, RulePinned}
 
 // reasons as said of one place and of several.
 var reasons = map[string][2]string{
-	RuleSize: {"is too small for it", "are too small for it"}, RuleOpening: {"has too small an opening", "have too small an opening"},
+	RuleSize: {"is too small for it", "are too small for it"}, RuleOpening: {"has too small an opening",
+		"have too small an opening"},
 	RuleDry: {"gets wet", "get wet"}, RuleReserved: {"is kept for other things", "are kept for other things"},
-	RuleReach: {"is forbidden or out of reach", "are forbidden or out of reach"}, RuleHazard: {"has something that it must lie apart from", "have something that it must lie apart from"},
-	RuleLimit: {"can't carry it", "can't carry it"}, RulePinned: {"is not the one it is pinned to", "are not the one it is pinned to"}}
+	RuleReach:  {"is forbidden or out of reach", "are forbidden or out of reach"},
+	RuleHazard: {"has something that it must lie apart from", "have something that it must lie apart from"},
+	RuleLimit:  {"can't carry it", "can't carry it"}, RulePinned: {"is not the one it is pinned to",
+		"are not the one it is pinned to"}}
 
 func places(n int, reason [2]string) string {
 	if n == 1 {

@@ -50,12 +50,15 @@ type System struct {
 // Metric and US are the two systems that a member may choose.
 var (
 	Metric = System{
-		Name: "metric", Length: Unit{Symbol: "m", SI: 1}, Small: Unit{Symbol: "mm", SI: 0.001}, Side: Unit{Symbol: "cm", SI: 0.01},
+		Name: "metric", Length: Unit{Symbol: "m", SI: 1}, Small: Unit{Symbol: "mm", SI: 0.001},
+		Side: Unit{Symbol: "cm", SI: 0.01},
 		Mass: Unit{Symbol: "kg", SI: 1}, Volume: Unit{Symbol: "L", SI: 1}, Speed: Unit{Symbol: "m/s", SI: 1}, Decimals: 0,
 	}
 	US = System{
-		Name: "us", Length: Unit{Symbol: "ft", SI: FootM}, Small: Unit{Symbol: "in", SI: InchM}, Side: Unit{Symbol: "in", SI: InchM},
-		Mass: Unit{Symbol: "lb", SI: PoundKg}, Volume: Unit{Symbol: "gal", SI: USGallonL}, Speed: Unit{Symbol: "mph", SI: MileHourMS}, Decimals: 2,
+		Name: "us", Length: Unit{Symbol: "ft", SI: FootM}, Small: Unit{Symbol: "in", SI: InchM},
+		Side: Unit{Symbol: "in", SI: InchM},
+		Mass: Unit{Symbol: "lb", SI: PoundKg}, Volume: Unit{Symbol: "gal", SI: USGallonL},
+		Speed: Unit{Symbol: "mph", SI: MileHourMS}, Decimals: 2,
 	}
 )
 

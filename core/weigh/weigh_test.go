@@ -55,7 +55,8 @@ func TestTheTareComesOffWithItsError(t *testing.T) {
 func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {
 	box := Stiffness{KgPerM: 10000, Pitch: 1000 * 2 * 125 / 12.0, Roll: 1000 * 5 * 8 / 12.0, HalfLen: 2.5, HalfB: 1}
 	assert.InDelta(t, 5/10000.0+5*2/(1000*2*125/12.0)*2.5, box.Effect(Unweighed{Sigma: 5, X: -2}), 1e-12)
-	list := Order(box, []Unweighed{{ID: "ashore", Sigma: 50, Away: true}, {ID: "middle", Sigma: 5}, {ID: "side", Sigma: 5, Y: 0.9},
+	list := Order(box, []Unweighed{{ID: "ashore", Sigma: 50, Away: true}, {ID: "middle", Sigma: 5},
+		{ID: "side", Sigma: 5, Y: 0.9},
 		{ID: "end", Sigma: 5, X: -1.8}, {ID: "light", Sigma: 0.1, X: 2}, {ID: "ashore, light", Sigma: 1, Away: true}})
 	var order []string
 	for _, u := range list {

@@ -88,9 +88,11 @@ func TestWhatMustBeLiftedOffIsAllThatStandsOnIt(t *testing.T) {
 func TestTheNearerEndCounts(t *testing.T) {
 	var row []Lying
 	for i := range 9 {
-		row = append(row, Lying{ID: fmt.Sprint(i), Name: fmt.Sprint(i), Shape: "rod", At: r3.Vec{X: float64(i)}, Size: r3.Vec{X: 0.9, Y: 0.1, Z: 0.1}})
+		row = append(row, Lying{ID: fmt.Sprint(i), Name: fmt.Sprint(i), Shape: "rod", At: r3.Vec{X: float64(i)},
+			Size: r3.Vec{X: 0.9, Y: 0.1, Z: 0.1}})
 	}
-	want := []string{"first rod from the stern", "second rod from the stern", "third rod from the stern", "fourth rod from the stern", "fifth rod from the stem",
+	want := []string{"first rod from the stern", "second rod from the stern", "third rod from the stern",
+		"fourth rod from the stern", "fifth rod from the stem",
 		"fourth rod from the stem", "third rod from the stem", "second rod from the stem", "first rod from the stem"}
 	for i, w := range want {
 		assert.Equal(t, w, Among(row, fmt.Sprint(i)))

@@ -72,7 +72,8 @@ func stack(all []Lying, one Lying) []Lying {
 	return on
 }
 
-var ordinals = []string{"", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"}
+var ordinals = []string{"", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth",
+	"tenth"}
 
 // Among says which of its kind a thing is along the boat, from the nearer end:
 // "second box from the stem". It is empty where it is the only one of its kind

@@ -20,17 +20,21 @@ var locker = []Lying{
 }
 
 func TestAThingIsFoundInWords(t *testing.T) {
-	assert.Equal(t, "port front locker, second box from the stem, under bag and the net", Sentence("port front locker", locker, "middle", 0, 0.4))
-	assert.Equal(t, "port front locker, first box from the stern, under bag and the net", Sentence("port front locker", locker, "aft", 0, 0.4),
+	assert.Equal(t, "port front locker, second box from the stem, under bag and the net", Sentence("port front locker",
+		locker, "middle", 0, 0.4))
+	assert.Equal(t, "port front locker, first box from the stern, under bag and the net", Sentence("port front locker",
+		locker, "aft", 0, 0.4),
 		"the net overlaps its end")
 	assert.Equal(t, "first box from the stem", Among(locker, "fore"))
 	assert.Equal(t, "locker, first bundle from the stem", Sentence("locker", locker, "bag", 0, 0.4))
 	assert.Equal(t, "locker", Sentence("locker", locker, "elsewhere", 0, 0.4))
-	assert.Equal(t, "locker", Sentence("locker", locker[:1], "aft", 0, 0.4), "the only thing in a place needs no more words")
+	assert.Equal(t, "locker", Sentence("locker", locker[:1], "aft", 0, 0.4),
+		"the only thing in a place needs no more words")
 }
 
 func TestWhatLiesOnAThingIsToldFromTheTop(t *testing.T) {
-	tower := []Lying{at("a", 0, 0, 0, 1, 1, 0.1), at("b", 0, 0, 0.1, 1, 1, 0.1), at("c", 0, 0, 0.2, 1, 1, 0.1), at("d", 0, 0, 0.3, 1, 1, 0.1), at("e", 0, 0, 0.4, 1, 1, 0.1)}
+	tower := []Lying{at("a", 0, 0, 0, 1, 1, 0.1), at("b", 0, 0, 0.1, 1, 1, 0.1), at("c", 0, 0, 0.2, 1, 1, 0.1),
+		at("d", 0, 0, 0.3, 1, 1, 0.1), at("e", 0, 0, 0.4, 1, 1, 0.1)}
 	assert.Equal(t, []string{"e", "d", "c", "b"}, Above(tower, "a"))
 	assert.Equal(t, "bin, under e, d and 2 more", Sentence("bin", tower, "a", 0, 1))
 	assert.Empty(t, Above(tower, "e"))

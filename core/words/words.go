@@ -60,7 +60,8 @@ var (
 		{Key: "person", Label: "with a person"}, {Key: "lent", Label: "lent"}}
 	// Onlies cut the gear list down.
 	Onlies = List{
-		{Key: "unweighed", Label: "never weighed"}, {Key: "containers", Label: "boxes"}, {Key: "worn", Label: "worn or broken"},
+		{Key: "unweighed", Label: "never weighed"}, {Key: "containers", Label: "boxes"},
+		{Key: "worn", Label: "worn or broken"},
 		{Key: "expired", Label: "out of date"}, {Key: "restock", Label: "to restock"}}
 	Loans = List{{Key: "lent", Label: "lent to"}, {Key: "borrowed", Label: "borrowed from"}}
 	Rides = List{{Key: "boat", Label: "in the boat"}, {Key: "car", Label: "in the car"}, {Key: "van", Label: "in the van"}}
@@ -81,7 +82,8 @@ var (
 		{Key: "wood", Label: "wood"}}
 	Propulsion = List{{Key: "outboard", Label: "outboard"}, {Key: "inboard", Label: "inboard or sterndrive"}}
 	BoatKinds  = List{
-		{Key: "monohull", Label: "one hull"}, {Key: "multihull", Label: "several hulls"}, {Key: "inflatable", Label: "inflatable"},
+		{Key: "monohull", Label: "one hull"}, {Key: "multihull", Label: "several hulls"},
+		{Key: "inflatable", Label: "inflatable"},
 		{Key: "sailing", Label: "sailing boat"}, {Key: "watercraft", Label: "personal watercraft"}}
 	// Counted is what a builder's plate may count.
 	Counted = List{
@@ -95,7 +97,8 @@ var (
 		{Key: "tanks", Label: "Tanks"}, {Key: "posts", Label: "Posts and seats"}, {Key: "places", Label: "Places"}}
 	Dryness = List{{Key: "dry", Label: "stays dry"}, {Key: "wet", Label: "gets wet"}}
 	Lids    = List{
-		{Key: "hinged", Label: "hinged lid"}, {Key: "lift-off", Label: "lift-off lid"}, {Key: "sliding", Label: "sliding lid"},
+		{Key: "hinged", Label: "hinged lid"}, {Key: "lift-off", Label: "lift-off lid"},
+		{Key: "sliding", Label: "sliding lid"},
 		{Key: "soft", Label: "soft cover"}, {Key: "none", Label: "no lid"}}
 	// Levels are how high a place stands, from the keel up; core/stow has the rule.
 	Levels = List{
@@ -112,7 +115,8 @@ var (
 // The words of a crew, its kits and plans.
 var (
 	Roles = List{
-		{Key: "owner", Label: "owner"}, {Key: "skipper", Label: "skipper"}, {Key: "hand", Label: "hand"}, {Key: "guest", Label: "guest"}}
+		{Key: "owner", Label: "owner"}, {Key: "skipper", Label: "skipper"}, {Key: "hand", Label: "hand"},
+		{Key: "guest", Label: "guest"}}
 	// Permissions are what a role may or may not do, worded to follow "may".
 	Permissions = List{
 		{Key: "see", Label: "see boats, gear and people"}, {Key: "try", Label: "try a move without making it"},
@@ -127,7 +131,8 @@ var (
 		{Key: "technique", Label: "by technique"}, {Key: "fish", Label: "by fish"}, {Key: "water", Label: "by water"},
 		{Key: "season", Label: "by season"}, {Key: "use", Label: "by use"}}
 	KitPer = List{
-		{Key: "boat", Label: "a boat"}, {Key: "person", Label: "a person"}, {Key: "rod", Label: "a rod"}, {Key: "day", Label: "a day"}}
+		{Key: "boat", Label: "a boat"}, {Key: "person", Label: "a person"}, {Key: "rod", Label: "a rod"},
+		{Key: "day", Label: "a day"}}
 	Notes   = List{{Key: "seen", Label: "seen in its place"}, {Key: "note", Label: "note"}}
 	Schools = List{
 		{Key: "use", Label: "By use"}, {Key: "technique", Label: "By technique"}, {Key: "owner", Label: "By owner"},
@@ -136,9 +141,14 @@ var (
 
 // Lists by the names that the schema and the web app have for them.
 var Lists = map[string]List{
-	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards, "spots": Spots,
-	"onlies": Onlies, "loans": Loans, "rides": Rides, "mass_kinds": MassKinds, "tank_kinds": TankKinds, "level_known": LevelKnown,
-	"materials": Materials, "propulsion": Propulsion, "boat_kinds": BoatKinds, "counted": Counted, "limit_sources": LimitSources,
-	"setup_stages": SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "levels": Levels, "trailer_schools": TrailerSchools,
-	"roles": Roles, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts, "kit_per": KitPer, "notes": Notes, "schools": Schools,
+	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards,
+	"spots":  Spots,
+	"onlies": Onlies, "loans": Loans, "rides": Rides, "mass_kinds": MassKinds, "tank_kinds": TankKinds,
+	"level_known": LevelKnown,
+	"materials":   Materials, "propulsion": Propulsion, "boat_kinds": BoatKinds, "counted": Counted,
+	"limit_sources": LimitSources,
+	"setup_stages":  SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "levels": Levels,
+	"trailer_schools": TrailerSchools,
+	"roles":           Roles, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
+	"kit_per": KitPer, "notes": Notes, "schools": Schools,
 }

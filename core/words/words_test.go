@@ -10,7 +10,8 @@ func TestFieldsAreNamedInWords(t *testing.T) {
 	for path, want := range map[string]string{
 		"body.lines[0].choices": "line 1, choices", "size_m[2]": "size, height", "hull.measures.beam_m": "hull, beam",
 		"outfit.tanks[1].fill": "tank 2, fill", "kg": "mass", "limits.freeboard_m.value": "limit, freeboard", "name": "name",
-		"outfit.foam[0].high_m[1]": "foam 1, high, to port", "tags[3]": "tag 4", "stations[0].half_section_yz_m[1][0]": "station 1, half-section 2",
+		"outfit.foam[0].high_m[1]": "foam 1, high, to port", "tags[3]": "tag 4",
+		"stations[0].half_section_yz_m[1][0]": "station 1, half-section 2",
 	} {
 		assert.Equal(t, want, FieldName(path), path)
 	}

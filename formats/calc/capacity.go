@@ -55,7 +55,8 @@ func runCapacity(data []byte) (any, error) {
 	}
 	out := capacityOut{Applies: f.Applies, Why: f.Why, SideAt: f.SideAt}
 	if f.Applies {
-		out.Maximum, out.Weight, out.PersonsKg, out.Persons = figure(f.MaximumKg), figure(f.WeightKg), figure(f.PersonsKg), &f.Persons
+		out.Maximum, out.Weight, out.PersonsKg, out.Persons = figure(f.MaximumKg), figure(f.WeightKg), figure(f.PersonsKg),
+			&f.Persons
 		out.SideLoad = figure(f.SideLoadKg)
 		if in.Propulsion == capacity.Outboard {
 			out.Power, out.PowerFactor = figure(f.Horsepower), figure(f.PowerFactor)

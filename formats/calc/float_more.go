@@ -87,14 +87,16 @@ func (in floatIn) more(boat *float.Boat, l float.Load, f *float.Figures, out *fl
 			sails = append(sails, float.Sail(s))
 		}
 		if w, ok := boat.Abeam(l, in.Wind.Speed, sails); ok {
-			out.Wind = &windOut{Heel: figure(w.HeelDeg), Lowest: figure(w.Lowest), Area: figure(w.Area), Arm: figure(w.Arm), Moment: figure(w.Moment)}
+			out.Wind = &windOut{Heel: figure(w.HeelDeg), Lowest: figure(w.Lowest), Area: figure(w.Area), Arm: figure(w.Arm),
+				Moment: figure(w.Moment)}
 		}
 	}
 }
 
 func curveResult(c float.Curve) curveOut {
-	out := curveOut{Side: "starboard", Flood: figure(c.Flood), Through: c.FloodThrough, Scupper: figure(c.Scupper), Vanishes: figure(c.Vanishes),
-		Range: figure(c.Range()), Area: figure(c.AreaToEnd), Greatest: figure(c.Greatest), GreatestAt: figure(c.AtDeg)}
+	out := curveOut{Side: "starboard", Flood: figure(c.Flood), Through: c.FloodThrough, Scupper: figure(c.Scupper),
+		Vanishes: figure(c.Vanishes),
+		Range:    figure(c.Range()), Area: figure(c.AreaToEnd), Greatest: figure(c.Greatest), GreatestAt: figure(c.AtDeg)}
 	if c.Side < 0 {
 		out.Side = "port"
 	}
@@ -105,7 +107,8 @@ func curveResult(c float.Curve) curveOut {
 }
 
 func (in floatIn) swamped(h hull.Hull, boat *float.Boat, l float.Load) *swampedOut {
-	s := float.Swamp{HullKg: in.Swamped.HullKg, HullCG: in.Swamped.HullCG.r3(), SkinDensity: in.Swamped.Skin, Water: l.WaterDensity}
+	s := float.Swamp{HullKg: in.Swamped.HullKg, HullCG: in.Swamped.HullCG.r3(), SkinDensity: in.Swamped.Skin,
+		Water: l.WaterDensity}
 	for _, f := range in.Swamped.Foam {
 		s.Foam = append(s.Foam, [2]r3.Vec{f[0].r3(), f[1].r3()})
 	}

@@ -86,7 +86,8 @@ func runReach(data []byte) (any, error) {
 	for i, p := range boat.Posts {
 		for j, s := range boat.Places {
 			w := ways[i][j]
-			out.Ways = append(out.Ways, reachWayOut{Post: p.Name, Place: s.ID, Seconds: figure(w.Seconds), Back: figure(w.Back), Parts: append([]reach.Part{}, w.Parts...)})
+			out.Ways = append(out.Ways, reachWayOut{Post: p.Name, Place: s.ID, Seconds: figure(w.Seconds), Back: figure(w.Back),
+				Parts: append([]reach.Part{}, w.Parts...)})
 		}
 	}
 	for k, it := range in.Items {
@@ -121,7 +122,8 @@ func runReach(data []byte) (any, error) {
 		if ways[post][place].Reachable() {
 			out.Rummage += minutes
 		}
-		out.Items = append(out.Items, reachItemOut{ID: it.ID, Seconds: figure(f.Seconds), Back: figure(f.Back), Minutes: figure(minutes), Parts: f.Parts})
+		out.Items = append(out.Items, reachItemOut{ID: it.ID, Seconds: figure(f.Seconds), Back: figure(f.Back),
+			Minutes: figure(minutes), Parts: f.Parts})
 	}
 	if fs != nil {
 		return nil, fs
@@ -141,7 +143,8 @@ func (in reachIn) boat(fs *check.Faults) reach.Boat {
 	}
 	index := map[string]int{}
 	for j, s := range in.Places {
-		place := reach.Place{ID: s.ID, Name: s.ID, Corner: s.Corner.r3(), Size: s.Size.r3(), Lid: s.Lid, Latched: s.Latched, Locks: s.Locks,
+		place := reach.Place{ID: s.ID, Name: s.ID, Corner: s.Corner.r3(), Size: s.Size.r3(), Lid: s.Lid, Latched: s.Latched,
+			Locks:  s.Locks,
 			Inside: -1, Labelled: s.Labelled}
 		if s.Opening != nil {
 			place.Opening = r3.Vec{X: s.Opening[0], Y: s.Opening[1]}

@@ -130,7 +130,8 @@ func (in stowIn) problem() (stow.Problem, error) {
 			fs.Add(fmt.Sprintf("places[%d].id", j), s.ID, "must not be there twice")
 		}
 		place[s.ID] = j
-		spot := stow.Spot{Place: stow.Place{ID: s.ID, Name: s.ID, Dry: s.Dry, MaxKg: math.Inf(1)}, At: s.At.r3(), Reserved: s.Reserved}
+		spot := stow.Spot{Place: stow.Place{ID: s.ID, Name: s.ID, Dry: s.Dry, MaxKg: math.Inf(1)}, At: s.At.r3(),
+			Reserved: s.Reserved}
 		if s.Size != nil {
 			spot.Size = s.Size.r3()
 		}
@@ -149,7 +150,8 @@ func (in stowIn) problem() (stow.Problem, error) {
 			fs.Add(field+"id", it.ID, "must not be there twice")
 		}
 		item[it.ID] = i
-		one := stow.Item{Piece: stow.Piece{ID: it.ID, Name: it.ID, Kg: it.Kg, Count: 1, NeedsDry: it.NeedsDry, Turn: stow.TurnUpright,
+		one := stow.Item{Piece: stow.Piece{ID: it.ID, Name: it.ID, Kg: it.Kg, Count: 1, NeedsDry: it.NeedsDry,
+			Turn: stow.TurnUpright,
 			Uses: it.Uses, Top: it.Fragile, Soft: it.Soft}, Pinned: it.Pinned, Hazards: it.Hazards}
 		if it.Count != nil {
 			one.Count = *it.Count
@@ -220,13 +222,15 @@ func (in stowIn) walk() []float64 {
 }
 
 func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
-	out := stowOut{Placed: []stowPlacedOut{}, Unplaced: []stowUnplacedOut{}, Clash: []string{}, Cost: plan.Seconds, LowerBound: plan.LowerBound,
-		Gap: plan.Gap(), StoppedBy: string(plan.StoppedBy), Within: plan.Within}
+	out := stowOut{Placed: []stowPlacedOut{}, Unplaced: []stowUnplacedOut{}, Clash: []string{}, Cost: plan.Seconds,
+		LowerBound: plan.LowerBound,
+		Gap:        plan.Gap(), StoppedBy: string(plan.StoppedBy), Within: plan.Within}
 	for j, laid := range plan.Layouts {
 		for _, l := range laid {
 			size := in.Items[p.Item(l.ID)].Size.r3()
 			turned := l.Size != size
-			out.Placed = append(out.Placed, stowPlacedOut{Item: l.ID, Place: in.Places[j].ID, At: (*vec)(&[3]float64{l.At.X, l.At.Y, l.At.Z}),
+			out.Placed = append(out.Placed, stowPlacedOut{Item: l.ID, Place: in.Places[j].ID,
+				At:   (*vec)(&[3]float64{l.At.X, l.At.Y, l.At.Z}),
 				Size: (*vec)(&[3]float64{l.Size.X, l.Size.Y, l.Size.Z}), Turned: &turned})
 		}
 	}

@@ -37,7 +37,8 @@ func TestStowAnswersByItsSchema(t *testing.T) {
 	}
 	assert.Equal(t, map[string][]string{"x": {"b", "b"}, "y": {"a"}}, at)
 	require.Len(t, out.Unplaced, 2)
-	assert.Equal(t, stowUnplacedOut{Item: "z", Reason: "No place takes z: 2 places are too small for it."}, out.Unplaced[0])
+	assert.Equal(t, stowUnplacedOut{Item: "z", Reason: "No place takes z: 2 places are too small for it."},
+		out.Unplaced[0])
 	assert.Contains(t, out.Clash, "z is too large for some places")
 	assert.LessOrEqual(t, out.LowerBound, out.Cost)
 }

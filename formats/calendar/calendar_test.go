@@ -14,7 +14,8 @@ import (
 var written = time.Date(2026, 11, 25, 6, 0, 0, 0, time.UTC)
 
 func TestWholeDaysEndTheDayAfter(t *testing.T) { // RFC 5545, 3.6.1
-	text := Write("crew", written, []Entry{{ID: "a", Title: "flares; out, of date\nsoon", Note: "glove box", First: time.Date(2026, 12, 5, 0, 0, 0, 0, time.UTC), Last: time.Date(2026, 12, 6, 0, 0, 0, 0, time.UTC)}})
+	text := Write("crew", written, []Entry{{ID: "a", Title: "flares; out, of date\nsoon", Note: "glove box",
+		First: time.Date(2026, 12, 5, 0, 0, 0, 0, time.UTC), Last: time.Date(2026, 12, 6, 0, 0, 0, 0, time.UTC)}})
 	assert.Contains(t, string(text), "DTSTART;VALUE=DATE:20261205")
 	assert.Contains(t, string(text), "DTEND;VALUE=DATE:20261207")
 	assert.Contains(t, string(text), `SUMMARY:flares\; out\, of date\nsoon`, "nothing in a title breaks the line (RFC 5545, 3.3.11)")
@@ -26,5 +27,6 @@ func TestWholeDaysEndTheDayAfter(t *testing.T) { // RFC 5545, 3.6.1
 	require.NoError(t, err)
 	require.Len(t, read.Events(), 1)
 	assert.Equal(t, "a@ergasia", read.Events()[0].Id(), "the same at every writing")
-	assert.Equal(t, text, Write("crew", written, []Entry{{ID: "a", Title: "flares; out, of date\nsoon", Note: "glove box", First: time.Date(2026, 12, 5, 0, 0, 0, 0, time.UTC), Last: time.Date(2026, 12, 6, 0, 0, 0, 0, time.UTC)}}))
+	assert.Equal(t, text, Write("crew", written, []Entry{{ID: "a", Title: "flares; out, of date\nsoon", Note: "glove box",
+		First: time.Date(2026, 12, 5, 0, 0, 0, 0, time.UTC), Last: time.Date(2026, 12, 6, 0, 0, 0, 0, time.UTC)}}))
 }

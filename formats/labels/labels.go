@@ -30,12 +30,18 @@ type Sheet struct {
 // Sheets are usual sizes. Measures from memory: check one sheet against paper
 // before printing many.
 var Sheets = []Sheet{
-	{Key: "a4-21", Name: "A4, 21 labels, 63.5 x 38.1", Paper: "A4", Across: 3, Down: 7, Width: 63.5, Height: 38.1, Left: 7.2, Top: 15.1, GapX: 2.5, GapY: 0, Use: "boxes and shelves"},
-	{Key: "a4-8", Name: "A4, 8 labels, 99.1 x 67.7", Paper: "A4", Across: 2, Down: 4, Width: 99.1, Height: 67.7, Left: 4.7, Top: 13.1, GapX: 2.5, GapY: 0, Use: "lids"},
-	{Key: "a4-65", Name: "A4, 65 labels, 38.1 x 21.2", Paper: "A4", Across: 5, Down: 13, Width: 38.1, Height: 21.2, Left: 4.7, Top: 10.7, GapX: 2.5, GapY: 0, Use: "rods, small things"},
-	{Key: "a4-24", Name: "A4, 24 labels, 70 x 37", Paper: "A4", Across: 3, Down: 8, Width: 70, Height: 37, Left: 0, Top: 0.5, GapX: 0, GapY: 0, Use: "boxes and shelves"},
-	{Key: "letter-30", Name: "Letter, 30 labels, 2 5/8 x 1 in", Paper: "Letter", Across: 3, Down: 10, Width: 66.7, Height: 25.4, Left: 4.8, Top: 12.7, GapX: 3.1, GapY: 0, Use: "boxes and rods"},
-	{Key: "letter-10", Name: "Letter, 10 labels, 4 x 2 in", Paper: "Letter", Across: 2, Down: 5, Width: 101.6, Height: 50.8, Left: 4, Top: 12.7, GapX: 4.8, GapY: 0, Use: "lids"},
+	{Key: "a4-21", Name: "A4, 21 labels, 63.5 x 38.1", Paper: "A4", Across: 3, Down: 7, Width: 63.5, Height: 38.1,
+		Left: 7.2, Top: 15.1, GapX: 2.5, GapY: 0, Use: "boxes and shelves"},
+	{Key: "a4-8", Name: "A4, 8 labels, 99.1 x 67.7", Paper: "A4", Across: 2, Down: 4, Width: 99.1, Height: 67.7,
+		Left: 4.7, Top: 13.1, GapX: 2.5, GapY: 0, Use: "lids"},
+	{Key: "a4-65", Name: "A4, 65 labels, 38.1 x 21.2", Paper: "A4", Across: 5, Down: 13, Width: 38.1, Height: 21.2,
+		Left: 4.7, Top: 10.7, GapX: 2.5, GapY: 0, Use: "rods, small things"},
+	{Key: "a4-24", Name: "A4, 24 labels, 70 x 37", Paper: "A4", Across: 3, Down: 8, Width: 70, Height: 37, Left: 0,
+		Top: 0.5, GapX: 0, GapY: 0, Use: "boxes and shelves"},
+	{Key: "letter-30", Name: "Letter, 30 labels, 2 5/8 x 1 in", Paper: "Letter", Across: 3, Down: 10, Width: 66.7,
+		Height: 25.4, Left: 4.8, Top: 12.7, GapX: 3.1, GapY: 0, Use: "boxes and rods"},
+	{Key: "letter-10", Name: "Letter, 10 labels, 4 x 2 in", Paper: "Letter", Across: 2, Down: 5, Width: 101.6,
+		Height: 50.8, Left: 4, Top: 12.7, GapX: 4.8, GapY: 0, Use: "lids"},
 }
 
 // SheetOf gives a sheet by its key.
@@ -103,7 +109,8 @@ func set(f *fpdf.Fpdf, s Sheet, l Label, x, y float64, n int) error {
 	name := fmt.Sprintf("qr%d", n)
 	f.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "PNG"}, bytes.NewReader(picture))
 	quiet := side * quietZone / float64(modules+2*quietZone) / 2 // the label's own margin gives the rest
-	f.ImageOptions(name, x+pad+quiet, y+(s.Height-side)/2+quiet, side-2*quiet, side-2*quiet, false, fpdf.ImageOptions{}, 0, "")
+	f.ImageOptions(name, x+pad+quiet, y+(s.Height-side)/2+quiet, side-2*quiet, side-2*quiet, false, fpdf.ImageOptions{},
+		0, "")
 
 	left, width := x+pad+side+pad, s.Width-side-3*pad
 	title := l.Name

@@ -52,7 +52,8 @@ func TestLabelsFillSheetsFromTheFirstFreePlace(t *testing.T) {
 func TestLongNamesAreSetSmallerOrCut(t *testing.T) {
 	for _, s := range Sheets {
 		for _, name := range []string{"net", strings.Repeat("long ", 16), strings.Repeat("x", 80), "å ø 网 =1+1"} {
-			text, err := Write(s, []Label{{Name: name, Mark: "O", Lines: []string{"a", strings.Repeat("b", 90), "c", "d", "e", "f", "g"}, Code: "K7M2QR", URL: "http://x/at/K7M2QR"}}, 3)
+			text, err := Write(s, []Label{{Name: name, Mark: "O", Lines: []string{"a", strings.Repeat("b", 90), "c", "d", "e",
+				"f", "g"}, Code: "K7M2QR", URL: "http://x/at/K7M2QR"}}, 3)
 			require.NoError(t, err, s.Key)
 			assert.Equal(t, 1, pages(text))
 		}
@@ -76,7 +77,8 @@ func read(t *testing.T, code image.Image) string {
 }
 
 func TestACodeIsReadBackAlsoWhenItIsSoiled(t *testing.T) {
-	for _, url := range []string{"http://127.0.0.1:8080/at/K7M2QR", "https://gear.a-rather-long-name.example.org/at/ZZZZZZ"} {
+	for _, url := range []string{"http://127.0.0.1:8080/at/K7M2QR",
+		"https://gear.a-rather-long-name.example.org/at/ZZZZZZ"} {
 		text, modules, err := codePicture(url)
 		require.NoError(t, err)
 		code, err := png.Decode(bytes.NewReader(text))

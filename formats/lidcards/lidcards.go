@@ -121,7 +121,8 @@ func (c Card) picture(f *fpdf.Fpdf, top float64) {
 			if b.Ends != nil {
 				across := func(v float64) float64 { return left + (c.Breadth-v)*scale }
 				aft, fore := y+b.Length*scale, y
-				f.Polygon([]fpdf.PointType{{X: across(b.Ends[0][0]), Y: aft}, {X: across(b.Ends[0][1]), Y: aft}, {X: across(b.Ends[1][1]), Y: fore}, {X: across(b.Ends[1][0]), Y: fore}}, "D")
+				f.Polygon([]fpdf.PointType{{X: across(b.Ends[0][0]), Y: aft}, {X: across(b.Ends[0][1]), Y: aft},
+					{X: across(b.Ends[1][1]), Y: fore}, {X: across(b.Ends[1][0]), Y: fore}}, "D")
 			} else {
 				f.Rect(x, y, b.Breadth*scale, b.Length*scale, "D")
 			}

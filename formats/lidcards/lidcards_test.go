@@ -12,7 +12,8 @@ import (
 )
 
 func card(name string, things int) Card {
-	c := Card{Place: name, Boat: "Dunlin", Code: "PQFBGF", Note: "dry, 4.6 of 25 kg", Length: 0.5, Breadth: 0.4, Layers: [][]Box{nil, nil, nil, nil}}
+	c := Card{Place: name, Boat: "Dunlin", Code: "PQFBGF", Note: "dry, 4.6 of 25 kg", Length: 0.5, Breadth: 0.4,
+		Layers: [][]Box{nil, nil, nil, nil}}
 	for i := range things {
 		c.List = append(c.List, fmt.Sprintf("%d  thing %d", i+1, i+1))
 		c.Layers[i%4] = append(c.Layers[i%4], Box{X: 0.1, Y: 0.1, Length: 0.2, Breadth: 0.1, Number: i + 1})
@@ -46,7 +47,8 @@ func TestACardNamesWhatLiesUnderTheLid(t *testing.T) {
 	read.Stdin = bytes.NewReader(text)
 	out, err := read.Output()
 	require.NoError(t, err)
-	for _, want := range []string{"port bench", "PQFBGF", "dry, 4.6 of 25 kg", "thing 5", "on the floor, bow up", "on top, bow up", "more"} {
+	for _, want := range []string{"port bench", "PQFBGF", "dry, 4.6 of 25 kg", "thing 5", "on the floor, bow up",
+		"on top, bow up", "more"} {
 		assert.Contains(t, string(out), want)
 	}
 	assert.Contains(t, string(out), "…", "a long name is cut, not set beside the paper")

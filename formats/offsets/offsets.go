@@ -143,7 +143,8 @@ func header(row []string) (scale [3]float64, err error) {
 	for k, axis := range []string{"x", "y", "z"} {
 		name, unit, ok := strings.Cut(strings.ToLower(row[k+1]), "_")
 		if scale[k] = unitOf[unit]; !ok || name != axis || scale[k] == 0 {
-			return scale, fault("line 1", fmt.Sprintf("%.40q must be %s_m, %[2]s_cm, %[2]s_mm, %[2]s_ft or %[2]s_in", row[k+1], axis))
+			return scale, fault("line 1", fmt.Sprintf("%.40q must be %s_m, %[2]s_cm, %[2]s_mm, %[2]s_ft or %[2]s_in", row[k+1],
+				axis))
 		}
 	}
 	return scale, nil

@@ -104,7 +104,8 @@ func inside(n named, off clear, done []placed) (placed, bool) {
 }
 
 func contains(outer, inner block) bool {
-	return outer.x <= inner.x && outer.y <= inner.y && outer.x+outer.w >= inner.x+inner.w && outer.y+outer.h >= inner.y+inner.h
+	return outer.x <= inner.x && outer.y <= inner.y && outer.x+outer.w >= inner.x+inner.w &&
+		outer.y+outer.h >= inner.y+inner.h
 }
 
 func taken(at block, done []placed) bool {
@@ -188,7 +189,8 @@ func crossed(from, to [2]float64, box block, off clear, done []placed) float64 {
 func cuts(a, b [2]float64, box block) bool {
 	enter, leave := 0.0, 1.0
 	dx, dy := b[0]-a[0], b[1]-a[1]
-	for _, side := range [4][2]float64{{-dx, a[0] - box.x}, {dx, box.x + box.w - a[0]}, {-dy, a[1] - box.y}, {dy, box.y + box.h - a[1]}} {
+	for _, side := range [4][2]float64{{-dx, a[0] - box.x}, {dx, box.x + box.w - a[0]}, {-dy, a[1] - box.y},
+		{dy, box.y + box.h - a[1]}} {
 		slope, room := side[0], side[1]
 		switch {
 		case slope == 0 && room < 0:

@@ -13,14 +13,16 @@ import (
 
 // crowd is a deck of places, in rows that may touch but don't overlap.
 func crowd(t *rapid.T) ([]named, clear) {
-	off := clear{bounds: block{x: 0, y: 0, w: 260, h: 110}, strokes: [][][2]float64{{{20, 25}, {240, 25}, {240, 85}, {20, 85}, {20, 25}}}}
+	off := clear{bounds: block{x: 0, y: 0, w: 260, h: 110}, strokes: [][][2]float64{{{20, 25}, {240, 25}, {240, 85},
+		{20, 85}, {20, 25}}}}
 	var names []named
 	for row := range 3 {
 		x := 25.0
 		for x < 200 && len(names) < 25 {
 			w := rapid.Float64Range(1, 40).Draw(t, "breadth")
 			box := block{x: x, y: 28 + 19*float64(row), w: w, h: rapid.Float64Range(2, 17).Draw(t, "height")}
-			text := rapid.SampledFrom([]string{"step", "seat holders", "starboard fore locker", "well", "console front seat"}).Draw(t, "name")
+			text := rapid.SampledFrom([]string{"step", "seat holders", "starboard fore locker", "well",
+				"console front seat"}).Draw(t, "name")
 			names = append(names, named{lines: []string{text, "40 x 30 x 20 cm"}, box: box})
 			off.solids = append(off.solids, box)
 			x += w + rapid.Float64Range(0, 8).Draw(t, "gap")

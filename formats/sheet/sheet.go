@@ -130,7 +130,8 @@ func (s Sheet) draw(c canvas) {
 	left := margin + 10 - e.aft*scale
 	plan := view{scale: scale, x: left, y: margin + 14 + namesUnder + e.half*scale, flip: 1}
 	profile := view{scale: scale, x: left, y: plan.y + e.half*scale + namesUnder + 14 + e.top*scale, flip: 1}
-	section := view{scale: scale * sectionShare, x: pageWidth - margin - e.half*scale*sectionShare - 4, y: profile.y, flip: 1}
+	section := view{scale: scale * sectionShare, x: pageWidth - margin - e.half*scale*sectionShare - 4, y: profile.y,
+		flip: 1}
 	c.text(margin, margin+6, 7, "start", s.Boat, true)
 	c.text(margin, margin+11, 3, "start", s.Note, false)
 	c.text(pageWidth-margin, margin+6, 3.4, "end", fmt.Sprintf("scale 1 : %.0f on A4", 1000/scale), false)
@@ -138,7 +139,8 @@ func (s Sheet) draw(c canvas) {
 	s.profile(c, profile, e)
 	s.section(c, section, e)
 	s.scaleBar(c, margin+10, pageHeight-margin-4, scale)
-	c.text(pageWidth/2, pageHeight-5, 2.6, "middle", "Drawn from her measures. The builder's plate and the law where you are come first.", false)
+	c.text(pageWidth/2, pageHeight-5, 2.6, "middle",
+		"Drawn from her measures. The builder's plate and the law where you are come first.", false)
 }
 
 // niceScale is a scale that people have rulers for, millimetres a metre.
@@ -193,7 +195,8 @@ func (s Sheet) profile(c canvas, v view, e extent) {
 		rectangle(c, v.at(b.Corner[0], b.Corner[2]+b.Size[2]), v.at(b.Corner[0]+b.Size[0], b.Corner[2]))
 	}
 	if s.Water != nil {
-		c.line(v.all([][2]float64{{e.aft - 0.25, s.Water[0] + (s.Water[0]-s.Water[1])*0.25/e.fore}, {e.fore + 0.05, s.Water[1]}}), waterPen, false)
+		c.line(v.all([][2]float64{{e.aft - 0.25, s.Water[0] + (s.Water[0]-s.Water[1])*0.25/e.fore},
+			{e.fore + 0.05, s.Water[1]}}), waterPen, false)
 	}
 	c.line(v.all(outline), hullPen, true)
 	for _, chine := range s.Lines.Chines {
@@ -266,7 +269,8 @@ func circle(c canvas, at [2]float64, r float64) {
 // where asked for the places' dimensions.
 func (s Sheet) names(c canvas, v view, e extent) {
 	var wanted []named
-	off := clear{bounds: block{x: margin, y: margin + 13, w: pageWidth - 2*margin, h: v.at(0, -e.half)[1] + namesUnder - margin - 13}}
+	off := clear{bounds: block{x: margin, y: margin + 13, w: pageWidth - 2*margin,
+		h: v.at(0, -e.half)[1] + namesUnder - margin - 13}}
 	for _, b := range s.Places {
 		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
 		box := block{x: a[0], y: a[1], w: z[0] - a[0], h: z[1] - a[1]}

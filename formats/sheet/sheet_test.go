@@ -21,10 +21,12 @@ func usual(t *testing.T, name string) Sheet {
 	f, ok := hull.FormNamed(name)
 	require.True(t, ok)
 	h := f.Hull(f.Usual())
-	s := Sheet{Boat: "Dunlin <&> Ærø", Lines: h.Lines(13), Units: units.Metric, Dimensions: true, Water: &[2]float64{0.25, 0.24}}
+	s := Sheet{Boat: "Dunlin <&> Ærø", Lines: h.Lines(13), Units: units.Metric, Dimensions: true,
+		Water: &[2]float64{0.25, 0.24}}
 	cells, posts := hull.Layouts[0].Fit(h)
 	for _, c := range cells {
-		s.Places = append(s.Places, Box{Name: c.Name, Corner: [3]float64{c.Low.X, c.Low.Y, c.Low.Z}, Size: [3]float64{c.High.X - c.Low.X, c.High.Y - c.Low.Y, c.High.Z - c.Low.Z}})
+		s.Places = append(s.Places, Box{Name: c.Name, Corner: [3]float64{c.Low.X, c.Low.Y, c.Low.Z},
+			Size: [3]float64{c.High.X - c.Low.X, c.High.Y - c.Low.Y, c.High.Z - c.Low.Z}})
 	}
 	for _, p := range posts {
 		s.Posts = append(s.Posts, Spot{Name: p.Name, At: [3]float64{p.At.X, p.At.Y, p.At.Z}})
@@ -46,7 +48,8 @@ func TestTheSVGIsWellFormedAndOnThePage(t *testing.T) {
 		for _, m := range regexp.MustCompile(`[ML](-?[\d.]+) (-?[\d.]+)`).FindAllStringSubmatch(string(text), -1) {
 			x, _ := strconv.ParseFloat(m[1], 64)
 			y, _ := strconv.ParseFloat(m[2], 64)
-			assert.True(t, x >= 0 && x <= pageWidth && y >= 0 && y <= pageHeight, "%s: %s %s is off the page", f.Name, m[1], m[2])
+			assert.True(t, x >= 0 && x <= pageWidth && y >= 0 && y <= pageHeight, "%s: %s %s is off the page", f.Name, m[1],
+				m[2])
 		}
 	}
 }

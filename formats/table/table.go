@@ -136,7 +136,8 @@ func plain(text []byte) error {
 	if len(text) > MaxBytes {
 		return &Fault{Line: line(MaxBytes), Why: fmt.Sprintf("the table is larger than %d MB; what is beyond this line was not read", MaxBytes>>20)}
 	}
-	for _, kind := range []struct{ head, name string }{{"PK\x03\x04", "a zip archive (or a spreadsheet's own file)"}, {"\x1f\x8b", "a gzip archive"},
+	for _, kind := range []struct{ head, name string }{{"PK\x03\x04", "a zip archive (or a spreadsheet's own file)"},
+		{"\x1f\x8b", "a gzip archive"},
 		{"%PDF", "a PDF"}, {"\xd0\xcf\x11\xe0", "a spreadsheet's own file"}} {
 		if bytes.HasPrefix(text, []byte(kind.head)) {
 			return &Fault{Line: 1, Why: "this is " + kind.name + ": save it as CSV, in UTF-8"}

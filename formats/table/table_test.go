@@ -80,7 +80,8 @@ func TestHostileFilesAreRefusedWithTheLine(t *testing.T) {
 func TestWhatIsCopiedFromASpreadsheetIsRead(t *testing.T) {
 	rows, err := Read([]byte("Name\tKg\nnet\t1,2\n\n\t\nbox\t3"), columns)
 	require.NoError(t, err)
-	assert.Equal(t, []Row{{Line: 2, Cells: map[string]string{"name": "net", "kg": "1,2"}}, {Line: 5, Cells: map[string]string{"name": "box", "kg": "3"}}}, rows)
+	assert.Equal(t, []Row{{Line: 2, Cells: map[string]string{"name": "net", "kg": "1,2"}},
+		{Line: 5, Cells: map[string]string{"name": "box", "kg": "3"}}}, rows)
 	rows, err = Read([]byte("\uFEFFname;kg\r\nnet;1,2\r\n"), columns)
 	require.NoError(t, err)
 	assert.Equal(t, "1,2", rows[0].Cells["kg"])

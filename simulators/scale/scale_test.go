@@ -62,7 +62,8 @@ func TestTheScaleIsReadOverTheNetwork(t *testing.T) {
 	}
 	assert.Contains(t, next("ergasia-scale 1"), "step=0.02 max=60 simulated")
 	assert.InDelta(t, 0, kg(t, next("kg")), 0.1)
-	for command, answer := range map[string]string{"hang 5": "ok", "hang many": "no: ", "hang NaN": "no: a load is", "dance": "no: say hang"} {
+	for command, answer := range map[string]string{"hang 5": "ok", "hang many": "no: ", "hang NaN": "no: a load is",
+		"dance": "no: say hang"} {
 		_, err = fmt.Fprintln(conn, command)
 		require.NoError(t, err)
 		next(answer)

@@ -128,7 +128,8 @@ func (l Limits) Check(fs *check.Faults) {
 	if l.TrimLow.Value >= l.TrimHigh.Value {
 		fs.Add("limits.trim_low_deg.value", l.TrimLow.Value, fmt.Sprintf("must be under trim_high_deg, %g", l.TrimHigh.Value))
 	}
-	for name, limit := range map[string]Limit{"freeboard_m": l.Freeboard, "heel_deg": l.Heel, "trim_low_deg": l.TrimLow, "trim_high_deg": l.TrimHigh} {
+	for name, limit := range map[string]Limit{"freeboard_m": l.Freeboard, "heel_deg": l.Heel, "trim_low_deg": l.TrimLow,
+		"trim_high_deg": l.TrimHigh} {
 		fs.OneOf("limits."+name+".source", limit.Source, words.LimitSources.Keys()...)
 	}
 }

@@ -109,7 +109,8 @@ type Whereabouts struct {
 
 // At is where the stowage is, as an event keeps it.
 func (s Stowage) At() Whereabouts {
-	return Whereabouts{Kind: s.Kind, InsideID: s.InsideID, PlaceID: s.PlaceID, BoatID: s.BoatID, ShedID: s.ShedID, HeldBy: s.HeldBy, Laid: s.Laid}
+	return Whereabouts{Kind: s.Kind, InsideID: s.InsideID, PlaceID: s.PlaceID, BoatID: s.BoatID, ShedID: s.ShedID,
+		HeldBy: s.HeldBy, Laid: s.Laid}
 }
 
 // Same says whether both are the same spot, however things are laid there.

@@ -84,7 +84,8 @@ func template(t testing.TB, name string, fill func(address string)) string {
 	require.NoError(t, err)
 	defer func() { _, _ = conn.ExecContext(ctx, "SELECT pg_advisory_unlock(hashtext($1))", name) }()
 	var known bool
-	require.NoError(t, conn.QueryRowContext(ctx, "SELECT EXISTS (SELECT FROM pg_database WHERE datname = $1)", name).Scan(&known))
+	require.NoError(t, conn.QueryRowContext(ctx, "SELECT EXISTS (SELECT FROM pg_database WHERE datname = $1)",
+		name).Scan(&known))
 	if !known {
 		_, err = conn.ExecContext(ctx, "CREATE DATABASE "+name)
 		require.NoError(t, err)

@@ -36,11 +36,13 @@ func New(t testing.TB) *Boat {
 			Masses: []model.FixedMass{{Name: "hull", Kind: "hull", Kg: 400, At: model.Vec{2.1, 0, 0.4}, Known: "plate"}},
 			Tanks:  []model.TankInput{}},
 		Plate: model.Plate{MaxKg: 500, MaxPersons: 5, Includes: []string{"persons", "gear"}, Source: "plate"},
-		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"}, Heel: model.Limit{Value: 2, Source: "practice"},
+		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"},
+			Heel:    model.Limit{Value: 2, Source: "practice"},
 			TrimLow: model.Limit{Value: 0, Source: "practice"}, TrimHigh: model.Limit{Value: 2, Source: "practice"}}}
 	b.Shape(t)
 	place := func(id uuid.UUID, name string, x float64, dry string, most float64) model.Place {
-		return model.Place{ID: id, BoatID: b.Boat.ID, Name: name, X: x, Y: -0.3, Z: 0.3, Length: 0.8, Breadth: 0.6, Height: 0.4,
+		return model.Place{ID: id, BoatID: b.Boat.ID, Name: name, X: x, Y: -0.3, Z: 0.3, Length: 0.8, Breadth: 0.6,
+			Height:  0.4,
 			Dryness: dry, MaxKg: most, Lid: "hinged", Form: "box"}
 	}
 	b.Places = []model.Place{place(b.Stern, "stern locker", 0.2, "wet", 60), place(b.Tray, "tray", 2, "dry", 10),
@@ -63,8 +65,9 @@ func (b *Boat) Shape(t testing.TB) {
 // Gear puts a thing of ours on the quay: 40 by 30 by 20 cm, as much as it weighs,
 // changed as the test asks.
 func (b *Boat) Gear(name string, kg float64, change ...func(*model.Gear)) uuid.UUID {
-	g := model.Gear{ID: uuid.New(), Name: name, Shape: "box", Length: 0.4, Breadth: 0.3, Height: 0.2, Kg: kg, MassKnown: "weighed",
-		Count: 1, Turn: "any", Condition: "good", UsesPerDay: 1, Version: 1}
+	g := model.Gear{ID: uuid.New(), Name: name, Shape: "box", Length: 0.4, Breadth: 0.3, Height: 0.2, Kg: kg,
+		MassKnown: "weighed",
+		Count:     1, Turn: "any", Condition: "good", UsesPerDay: 1, Version: 1}
 	for _, c := range change {
 		c(&g)
 	}
