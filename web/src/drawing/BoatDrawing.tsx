@@ -1,6 +1,8 @@
 import type { ReactNode } from "react";
 import type { Attitude, Bench } from "../api/client";
 import { useSize } from "../ui/useSize";
+import { Labels } from "./Labels";
+import { type Box, placeLabels, type Wanted } from "./labels";
 import { waterAt } from "./Profile";
 import { extentOf, type Pixel, type Projection, path, planBox, tallSheet, wideSheet } from "./projection";
 
@@ -71,6 +73,7 @@ export function BoatDrawing({
             // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
             <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
           ))}
+          <PlanNames lines={lines} p={p} dots={dots} solids={solids} />
           {dimension && <DimensionLine d={dimension} p={p} />}
         </svg>
       )}
@@ -196,30 +199,38 @@ function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
       {!s.quiet && (
         <rect x={left[0]} y={left[1]} width={right[0] - left[0]} height={right[1] - left[1]} {...line} opacity="0.5" />
       )}
-      {plan.width > 30 && !s.unnamed && (
-        <Halo x={plan.x + 4} y={plan.y + 14} text={s.name} room={plan.width - 6} quiet={s.quiet ?? false} />
-      )}
     </g>
   );
 }
 
-function Halo({ x, y, text, room, quiet }: { x: number; y: number; text: string; room: number; quiet: boolean }) {
-  const most = Math.max(3, Math.floor(room / 5.2));
-  return (
-    <text
-      x={x}
-      y={y}
-      fontSize="12"
-      className="label-type"
-      fill={quiet ? "var(--quiet)" : "currentColor"}
-      stroke="var(--color-base-100)"
-      strokeWidth="3"
-      paintOrder="stroke"
-    >
-      {text.length > most ? `${text.slice(0, most - 1)}…` : text}
-    </text>
-  );
+type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[] };
+
+/** The names of what a page puts on the plan; openings are named in the profile. */
+function PlanNames({ lines, p, dots, solids }: PlanNamesProps) {
+  const boxes = solids.map((s) => planBox(p, s.corner, s.size));
+  const marks = dots.map((d) => {
+    const [x, y] = p.plan(d.at[0] ?? 0, d.at[1] ?? 0);
+    return { x: x - DOT, y: y - DOT, width: 2 * DOT, height: 2 * DOT };
+  });
+  const wanted: Wanted[] = [];
+  for (const [i, s] of solids.entries())
+    if (!s.unnamed) wanted.push({ key: `solid ${i}`, text: s.name, box: boxes[i] as Box, leader: true });
+  for (const [i, d] of dots.entries())
+    if (d.name && d.shape !== "opening")
+      wanted.push({ key: `dot ${i}`, text: d.name, box: marks[i] as Box, leader: true });
+  const side = (sign: 1 | -1) => lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, sign * y));
+  const placed = placeLabels(wanted, {
+    bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
+    marks: [...marks, { x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
+    solids: boxes,
+    strokes: [[...side(1), ...side(-1).reverse()]],
+    size: 12,
+  });
+  const quiet = (key: string) => key.startsWith("solid") && solids[Number(key.slice(6))]?.quiet;
+  return <Labels placed={placed} inkOf={(key) => (quiet(key) ? "var(--quiet)" : "currentColor")} />;
 }
+
+const DOT = 8; // pixels, half of a mark
 
 /** Whether two points fall together seen from the side. */
 function sameSide(a: Dot, b: Dot): boolean {
@@ -227,7 +238,6 @@ function sameSide(a: Dot, b: Dot): boolean {
 }
 
 function DotInViews({ d, p, named }: { d: Dot; p: Projection; named: boolean }) {
-  const crowded = p.scale < 70 && d.shape === "mass"; // names would run over one another; the list says them
   const [x = 0, y = 0, z = 0] = d.at;
   return (
     <g aria-hidden="true">
@@ -244,8 +254,19 @@ function DotInViews({ d, p, named }: { d: Dot; p: Projection; named: boolean }) 
             />
           )}
           {d.shape === "mass" && <path d="M-8 0H8M0 -8V8" stroke="currentColor" />}
-          {named && !crowded && (i === 0) === (d.shape !== "opening") && (
-            <Halo x={9} y={4} text={d.name} room={240} quiet={false} />
+          {named && i === 1 && d.shape === "opening" && (
+            <text
+              x={9}
+              y={4}
+              fontSize="12"
+              className="label-type"
+              fill="currentColor"
+              stroke="var(--color-base-100)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {d.name}
+            </text>
           )}
         </g>
       ))}

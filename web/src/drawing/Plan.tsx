@@ -225,11 +225,10 @@ function namesOf(bench: Bench, shown: Place[], p: Projection, hull: Pixel[]): Pl
   for (const [i, place] of shown.entries()) {
     const box = boxes[i] as Box;
     const laid = laidIn(bench, place, p);
-    const over = boxes.slice(i + 1); // drawn later, above it
-    wanted.push({ key: place.id, text: place.name, box, within: [...laid.map((l) => l.box), ...over], leader: true });
+    wanted.push({ key: place.id, text: place.name, box, within: laid.map((l) => l.box), leader: true });
     for (const [j, l] of laid.entries()) {
       const above = laid.slice(j + 1).map((a) => a.box);
-      if (l.gear && !l.outline) wanted.push({ key: l.key, text: l.gear.name, box: l.box, within: [...above, ...over] });
+      if (l.gear && !l.outline) wanted.push({ key: l.key, text: l.gear.name, box: l.box, within: above });
     }
   }
   const people = bench.state.people.flatMap((s) => {

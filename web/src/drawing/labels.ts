@@ -62,7 +62,8 @@ function bySize(wanted: Wanted[]): Wanted[] {
 
 /** The first free corner, edge or middle of the box in which the whole name has room. */
 function inside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
-  const avoid = [...sheet.marks, ...placed, ...(w.within ?? [])];
+  const others = sheet.solids.filter((b) => !holds(b, w.box));
+  const avoid = [...sheet.marks.filter((m) => !same(m, w.box)), ...placed, ...others, ...(w.within ?? [])];
   const legs = placed.flatMap((p) => (p.leader ? [p.leader] : []));
   for (const block of blocksOf(w.text, sheet.size, 3)) {
     const spareX = w.box.width - block.width - 2 * GAP;
@@ -91,7 +92,8 @@ const CORNERS: Pixel[] = [
 /** The nearest free position beside the box, with a leader that crosses as little as can be. */
 function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
   const avoid = [...sheet.marks, ...placed, ...sheet.solids, w.box];
-  const others = sheet.solids.filter((b) => b !== w.box && !same(b, w.box));
+  const others = sheet.solids.filter((b) => !same(b, w.box));
+  const marks = sheet.marks.filter((m) => !same(m, w.box));
   const legs = placed.flatMap((p) => (p.leader ? [p.leader] : []));
   let best: Placed | undefined;
   let least = Number.POSITIVE_INFINITY;
@@ -100,7 +102,7 @@ function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
     for (const { at, leader, length } of candidates(block, w.box, sheet.bounds)) {
       if (length + extra >= least) break; // they come in order of length
       if (avoid.some((b) => meet(at, b, GAP)) || sheet.strokes.some((line) => onLine(line, at))) continue;
-      if (placed.some((p) => cuts(leader, p)) || sheet.marks.some((m) => cuts(leader, m))) continue;
+      if (placed.some((p) => cuts(leader, p)) || marks.some((m) => cuts(leader, m))) continue;
       if (legs.some((l) => cuts(l, at))) continue;
       const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
       const cost = length + extra + crossed + over(leader, others);
@@ -183,6 +185,10 @@ function widthOf(text: string, size: number): number {
 
 function same(a: Box, b: Box): boolean {
   return a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+}
+
+function holds(a: Box, b: Box): boolean {
+  return a.x <= b.x && a.y <= b.y && a.x + a.width >= b.x + b.width && a.y + a.height >= b.y + b.height;
 }
 
 function meet(a: Box, b: Box, gap: number): boolean {

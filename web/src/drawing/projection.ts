@@ -127,23 +127,6 @@ export function path(points: Pixel[], close = false): string {
   return `${points.map(([x, y], i) => `${i ? "L" : "M"}${x.toFixed(1)} ${y.toFixed(1)}`).join("")}${close ? "Z" : ""}`;
 }
 
-const CONDENSED = 0.415; // breadth of a letter of the condensed face, as a share of its size
-
-/** As much of a label as fits into so many pixels of the condensed face. */
-export function fitLabel(text: string, pixels: number, size: number): string {
-  const room = Math.floor(pixels / (size * CONDENSED));
-  if (text.length <= room) return text;
-  return room < 4 ? "" : `${text.slice(0, room - 1).trimEnd()}…`;
-}
-
-/** A label in at most two lines, broken at a space. */
-export function twoLines(text: string, pixels: number, size: number): string[] {
-  const room = Math.floor(pixels / (size * CONDENSED));
-  const cut = text.lastIndexOf(" ", room);
-  if (text.length <= room || cut < 1) return [fitLabel(text, pixels, size)].filter(Boolean);
-  return [text.slice(0, cut), fitLabel(text.slice(cut + 1), pixels, size)].filter(Boolean);
-}
-
 type Laid = Schemas["Laid"];
 
 /** A rod from above: as broad as its reel at the butt, as its largest guide at the tip; at says where a point of the boat is drawn. */

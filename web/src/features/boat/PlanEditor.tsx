@@ -1,6 +1,8 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Place } from "../../api/client";
-import { type Projection, planBox, twoLines } from "../../drawing/projection";
+import { Labels } from "../../drawing/Labels";
+import { placeLabels } from "../../drawing/labels";
+import { type Projection, planBox } from "../../drawing/projection";
 import type { Box } from "./placeForm";
 import { centimetre, unplan } from "./planInput";
 
@@ -76,6 +78,23 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
     const edge = e.shiftKey ? ([1, 1] as const) : undefined;
     onBox((b) => moved(b, dx, dy, edge));
   };
+  const boxes = places.map((q) => rectOf(p, q.id === chosen && box ? box : planOf(q)));
+  const placed = placeLabels(
+    places.map((q, i) => ({
+      key: q.id,
+      text: q.name,
+      box: boxes[i] as (typeof boxes)[number],
+      leader: true,
+    })),
+    {
+      bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
+      marks: [{ x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
+      solids: boxes,
+      strokes: [],
+      size: 12,
+    },
+  );
+  const outside = new Set(places.filter((q) => q.leaves_hull_by_m > 0.001).map((q) => q.id));
   return (
     <g>
       <rect
@@ -121,24 +140,10 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
                 strokeWidth={q.id === chosen ? 2.4 : out ? 2 : 1}
               />
             </g>
-            {twoLines(q.name, r.width - 5, 12)
-              .slice(0, r.height > 28 ? 2 : r.height > 13 ? 1 : 0)
-              .map((line, i) => (
-                <text
-                  key={line}
-                  aria-hidden="true"
-                  x={r.x + 3}
-                  y={r.y + 12 * (i + 1)}
-                  fontSize="12"
-                  className="label-type pointer-events-none"
-                  fill={out ? "var(--loud-ink)" : "currentColor"}
-                >
-                  {line}
-                </text>
-              ))}
           </g>
         );
       })}
+      <Labels placed={placed} inkOf={(key) => (outside.has(key) ? "var(--loud-ink)" : "currentColor")} />
       {!chosen && box && <rect {...rectOf(p, box)} fill="none" stroke="var(--color-accent)" strokeWidth="2" />}
       {ghost && (
         <rect
