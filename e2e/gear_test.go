@@ -53,12 +53,17 @@ func (p *page) listed(query string) gear.GearRow {
 
 // room goes to a page of one of the four rooms, and waits until it is there.
 func (p *page) room(room, name string) {
-	p.again(room, func() *rod.Element { return p.among("nav[aria-label=Rooms] a", "^"+room+"$") })
+	p.again(room, p.bar(room))
 	p.until("in "+room, `(room) => !!document.querySelector('nav[aria-label="' + room + '"]')`, room)
 	p.again(name, func() *rod.Element {
 		return p.among(fmt.Sprintf("nav[aria-label=%q] a", room), "^"+name+"$")
 	})
 	p.until("at "+name, `(name) => [...document.querySelectorAll('a[aria-current=page]')].some(a => a.textContent.trim() === name)`, name)
+}
+
+// bar finds the door of a room.
+func (p *page) bar(room string) func() *rod.Element {
+	return func() *rod.Element { return p.among("nav[aria-label=Rooms] a", "^"+room+"$") }
 }
 
 // among waits for an element of a selector that shows a text.
