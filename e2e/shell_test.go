@@ -76,7 +76,7 @@ func TestFourRoomsAreWithinTheThumb(t *testing.T) {
 	p := browse(t, 390, 844)
 	p.signIn(d, "Ilse")
 	for _, at := range [][3]string{
-		{"Trip", "Trips", "Trips · Ergasia"}, {"Gear", "List", "List · Ergasia"}, {"Gear", "Due", "Due · Ergasia"},
+		{"Trip", "Trips", "Trips · Ergasia"}, {"Gear", "List", "Gear list · Ergasia"}, {"Gear", "Due", "Due · Ergasia"},
 		{"Crew", "People", "People · Ergasia"}, {"Boat", "Float", "Float, Dunlin · Ergasia"},
 	} {
 		p.room(at[0], at[1])
@@ -103,7 +103,7 @@ func TestAddressesGoOnAndKeysWork(t *testing.T) {
 	box := p.listed("crank box")
 	for path, title := range map[string]string{
 		"/boats/" + boat: "Stow, Dunlin · Ergasia", "/boats/" + boat + "/road": "Road, Dunlin · Ergasia",
-		"/gear/" + box.ID.String(): "crank box · Ergasia", "/gear/table": "Table · Ergasia", "/kits": "Kits · Ergasia",
+		"/gear/" + box.ID.String(): "crank box · Ergasia", "/gear/table": "Gear table · Ergasia", "/kits": "Kits · Ergasia",
 		"/crew/times": "Times · Ergasia", "/shed": "Ashore · Ergasia", "/nowhere": "Stow, Dunlin · Ergasia",
 	} {
 		p.open(d.address + path)

@@ -24,8 +24,9 @@ func (b block) meets(o block, gap float64) bool {
 
 // named is a name that wants a position.
 type named struct {
-	lines []string
-	box   block // what it names
+	lines []string // the name, in one or more
+	size  string   // dimensions, written under it; may be empty
+	box   block    // what it names
 }
 
 // placed is where a name stands; to is the end of its leader, nil within its box.
@@ -40,32 +41,40 @@ type placed struct {
 type clear struct {
 	bounds  block
 	solids  []block        // places
-	strokes [][][2]float64 // the hull's outline
+	strokes [][][2]float64 // the hull's outline and chines, and the centre line
 }
 
 const (
 	letter   = 0.52 // breadth of a letter as a share of its size, on average
 	nameSize = 2.3  // mm
 	sizeSize = 1.8  // mm, of dimensions under a name
+	spacing  = 1.15 // of the letters' size, from line to line
 	nameGap  = 0.6  // mm between a name and what it must not touch
 	nameStep = 1.5  // mm between candidates beside the box
 	crossing = 15.0 // mm of leader that crossing another leader is worth
 )
 
-// heights of the lines: the first is the name, the rest its dimensions.
-func (n named) heights() []float64 {
-	h := make([]float64, len(n.lines))
-	for i := range h {
-		h[i] = sizeSize
+// line is one line of a name and the size of its letters, mm.
+type line struct {
+	text string
+	size float64
+}
+
+// all are the lines of the name, and its dimensions.
+func (n named) all() (all []line) {
+	for _, text := range n.lines {
+		all = append(all, line{text: text, size: nameSize})
 	}
-	h[0] = nameSize
-	return h
+	if n.size != "" {
+		all = append(all, line{text: n.size, size: sizeSize})
+	}
+	return all
 }
 
 func (n named) extent() (w, h float64) {
-	for i, size := range n.heights() {
-		w = math.Max(w, letter*size*float64(utf8.RuneCountInString(n.lines[i])))
-		h += size * 1.15
+	for _, l := range n.all() {
+		w = math.Max(w, letter*l.size*float64(utf8.RuneCountInString(l.text)))
+		h += l.size * spacing
 	}
 	return w, h
 }
@@ -86,18 +95,22 @@ func place(names []named, off clear) []placed {
 	return done
 }
 
-// inside is the middle of the box, where the whole name has room there.
+// inside is the middle of the box, or over or under it, where the whole name has
+// room there.
 func inside(n named, off clear, done []placed) (placed, bool) {
-	for _, lines := range [][]string{n.lines, append(halves(n.lines[0]), n.lines[1:]...)} {
+	for _, lines := range [][]string{n.lines, halves(n.lines[0])} {
 		n.lines = lines
 		w, h := n.extent()
-		at := block{x: n.box.x + (n.box.w-w)/2, y: n.box.y + (n.box.h-h)/2, w: w, h: h}
-		if at.x < n.box.x+nameGap || at.y < n.box.y+nameGap/2 {
+		spare := n.box.h - h - nameGap
+		if w > n.box.w-2*nameGap || spare < 0 {
 			continue
 		}
-		within := func(o block) bool { return o != n.box && at.meets(o, 0) && !contains(o, n.box) }
-		if !slices.ContainsFunc(off.solids, within) && !taken(at, done) {
-			return placed{named: n, at: at}, true
+		for _, share := range []float64{0.5, 0.1, 0.9} {
+			at := block{x: n.box.x + (n.box.w-w)/2, y: n.box.y + nameGap/2 + share*spare, w: w, h: h}
+			hides := func(o block) bool { return o != n.box && at.meets(o, 0) && !contains(o, n.box) }
+			if !slices.ContainsFunc(off.solids, hides) && !taken(at, done) && !struck(at, off) {
+				return placed{named: n, at: at}, true
+			}
 		}
 	}
 	return placed{}, false
@@ -152,15 +165,19 @@ func free(at block, from, to [2]float64, off clear, done []placed) bool {
 	if slices.ContainsFunc(done, func(p placed) bool { return cuts(from, to, p.at) }) {
 		return false
 	}
-	grown := block{x: at.x - nameGap, y: at.y - nameGap, w: at.w + 2*nameGap, h: at.h + 2*nameGap}
+	return !struck(block{x: at.x - nameGap, y: at.y - nameGap, w: at.w + 2*nameGap, h: at.h + 2*nameGap}, off)
+}
+
+// struck says whether a line of the drawing runs through a block.
+func struck(at block, off clear) bool {
 	for _, line := range off.strokes {
 		for i := 1; i < len(line); i++ {
-			if cuts(line[i-1], line[i], grown) {
-				return false
+			if cuts(line[i-1], line[i], at) {
+				return true
 			}
 		}
 	}
-	return true
+	return false
 }
 
 // crossed is what a leader costs beside its length: other leaders that it

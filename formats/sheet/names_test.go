@@ -23,7 +23,7 @@ func crowd(t *rapid.T) ([]named, clear) {
 			box := block{x: x, y: 28 + 19*float64(row), w: w, h: rapid.Float64Range(2, 17).Draw(t, "height")}
 			text := rapid.SampledFrom([]string{"step", "seat holders", "starboard fore locker", "well",
 				"console front seat"}).Draw(t, "name")
-			names = append(names, named{lines: []string{text, "40 x 30 x 20 cm"}, box: box})
+			names = append(names, named{lines: []string{text}, size: "40 x 30 x 20 cm", box: box})
 			off.solids = append(off.solids, box)
 			x += w + rapid.Float64Range(0, 8).Draw(t, "gap")
 		}

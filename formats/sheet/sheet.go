@@ -274,12 +274,12 @@ func (s Sheet) names(c canvas, v view, e extent) {
 	for _, b := range s.Places {
 		a, z := v.at(b.Corner[0], b.Corner[1]+b.Size[1]), v.at(b.Corner[0]+b.Size[0], b.Corner[1])
 		box := block{x: a[0], y: a[1], w: z[0] - a[0], h: z[1] - a[1]}
-		lines := []string{b.Name}
+		n := named{lines: []string{b.Name}, box: box}
 		if s.Dimensions {
-			lines = append(lines, s.size(b))
+			n.size = s.size(b)
 		}
 		off.solids = append(off.solids, box)
-		wanted = append(wanted, named{lines: lines, box: box})
+		wanted = append(wanted, n)
 	}
 	for _, p := range s.Posts {
 		at := v.at(p.At[0], p.At[1])
@@ -290,16 +290,20 @@ func (s Sheet) names(c canvas, v view, e extent) {
 		}
 	}
 	port := v.all(s.Lines.PlanSheer)
-	off.strokes = [][][2]float64{append(append([][2]float64{}, port...), v.all(mirrored(s.Lines.PlanSheer))...)}
+	off.strokes = [][][2]float64{append(append([][2]float64{}, port...), v.all(mirrored(s.Lines.PlanSheer))...),
+		{v.at(e.aft-0.1, 0), v.at(e.fore+0.1, 0)}}
+	for _, chine := range s.Lines.PlanChines {
+		off.strokes = append(off.strokes, v.all(chine), v.all(mirrored(chine)))
+	}
 	for _, p := range place(wanted, off) {
 		if p.to != nil {
 			c.line([][2]float64{p.from, *p.to}, dimPen, false)
 			circle(c, *p.to, 0.25)
 		}
 		y := p.at.y
-		for i, size := range p.heights() {
-			y += size * 1.15
-			c.text(p.at.x+p.at.w/2, y-0.3*size, size, "middle", p.lines[i], false)
+		for _, l := range p.all() {
+			y += l.size * spacing
+			c.text(p.at.x+p.at.w/2, y-0.3*l.size, l.size, "middle", l.text, false)
 		}
 	}
 }

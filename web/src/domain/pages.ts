@@ -18,6 +18,8 @@ export type FeaturePage = {
   path: string;
   /** What its tab is called; a page that is called after what it shows sets its own. */
   title?: string;
+  /** What the browser's tab says where that is not the title. */
+  tab?: string;
   room: Room;
   page: ComponentType<{ me: Membership }>;
   /** Its place in the room's row, from the left; a page without one has no link there. */

@@ -36,7 +36,7 @@ type Props = {
   dimension?: Dimension;
   dots?: Dot[];
   solids?: Solid[];
-  children?: (p: Projection) => ReactNode;
+  children?: (p: Projection, hull: Pixel[]) => ReactNode;
   planOnly?: boolean;
   upright?: boolean; // on a phone the plan stands bow up at the width of the hand, to be worked on
 };
@@ -68,7 +68,7 @@ export function BoatDrawing({
           {solids.map((s) => (
             <SolidInViews key={s.name} s={s} p={p} />
           ))}
-          {children?.(p)}
+          {children?.(p, outlineOf(lines, p))}
           {dots.map((d, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
             <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
@@ -218,16 +218,22 @@ function PlanNames({ lines, p, dots, solids }: PlanNamesProps) {
   for (const [i, d] of dots.entries())
     if (d.name && d.shape !== "opening")
       wanted.push({ key: `dot ${i}`, text: d.name, box: marks[i] as Box, leader: true });
-  const side = (sign: 1 | -1) => lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, sign * y));
   const placed = placeLabels(wanted, {
     bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
     marks: [...marks, { x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
     solids: boxes,
-    strokes: [[...side(1), ...side(-1).reverse()]],
+    strokes: [outlineOf(lines, p)],
     size: 12,
   });
   const quiet = (key: string) => key.startsWith("solid") && solids[Number(key.slice(6))]?.quiet;
   return <Labels placed={placed} inkOf={(key) => (quiet(key) ? "var(--quiet)" : "currentColor")} />;
+}
+
+/** The hull's outline in plan, closed. */
+function outlineOf(lines: Lines, p: Projection): Pixel[] {
+  const side = (sign: 1 | -1) => lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, sign * y));
+  const [port, starboard] = [side(1), side(-1).reverse()];
+  return [...port, ...starboard, ...port.slice(0, 1)];
 }
 
 const DOT = 8; // pixels, half of a mark

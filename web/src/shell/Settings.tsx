@@ -28,7 +28,7 @@ export function Settings({ me }: { me: Membership }) {
   const us = me.units === "us";
   const night = me.theme === "night";
   return (
-    <div className="flex items-center gap-1 lg:ml-auto">
+    <div className="ml-auto flex items-center gap-1">
       <button
         type="button"
         className={button}

@@ -22,7 +22,8 @@ export function useHere(me: Membership) {
     last.boat = boat?.id;
     if (page?.order !== undefined) last.at[room] = page.path;
   }, [boat?.id, page, room]);
-  useTitle(page?.title && (room === "boat" && boat ? `${page.title}, ${boat.name}` : page.title));
+  const title = page?.tab ?? page?.title;
+  useTitle(title && (room === "boat" && boat ? `${title}, ${boat.name}` : title));
   return { page, room, boat };
 }
 

@@ -199,9 +199,10 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
           quiet: q.id !== chosen,
         }))}
       >
-        {(p) => (
+        {(p, hull) => (
           <PlanEditor
             p={p}
+            hull={hull}
             places={places}
             chosen={chosen}
             box={box}

@@ -2,12 +2,13 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Place } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
 import { placeLabels } from "../../drawing/labels";
-import { type Projection, planBox } from "../../drawing/projection";
+import { type Pixel, type Projection, planBox } from "../../drawing/projection";
 import type { Box } from "./placeForm";
 import { centimetre, unplan } from "./planInput";
 
 type Props = {
   p: Projection;
+  hull: Pixel[];
   places: Place[];
   chosen?: string;
   box?: Box; // of the chosen or new place, as it is being edited
@@ -32,7 +33,7 @@ const EDGES = [
 type Drag = { from: [number, number]; box: Box; edge?: readonly [number, number]; fresh?: boolean };
 
 /** Places on the plan: drawn by a drag, moved by their middle, sized by their handles, or by keys. */
-export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn, onBox, onSettled }: Props) {
+export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, onDrawn, onBox, onSettled }: Props) {
   const drag = useRef<Drag>(undefined);
   const [ghost, setGhost] = useState<Box>();
   const start = (e: PointerEvent<SVGElement>, box: Box, edge?: readonly [number, number]) => {
@@ -90,7 +91,7 @@ export function PlanEditor({ p, places, chosen, box, drawing, onChoose, onDrawn,
       bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
       marks: [{ x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
       solids: boxes,
-      strokes: [],
+      strokes: [hull],
       size: 12,
     },
   );

@@ -5,6 +5,7 @@ export const feature: Feature = [
   {
     path: "/gear",
     title: "List",
+    tab: "Gear list",
     room: "gear",
     order: 10,
     page: lazy(() => import("./GearPage")),
@@ -12,6 +13,7 @@ export const feature: Feature = [
   {
     path: "/gear/table",
     title: "Table",
+    tab: "Gear table",
     room: "gear",
     order: 70,
     page: lazy(() => import("./TablePage")),
