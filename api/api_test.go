@@ -493,6 +493,13 @@ func TestHealthLogAndMetrics(t *testing.T) {
 	assert.Contains(t, s.log.String(), `"request_id"`)
 	assert.Contains(t, s.log.String(), `"route":"/api/link"`)
 	assert.NotContains(t, s.log.String(), token)
+	crew := "00000000-1111-4222-8333-444444444444"
+	_, _ = v.send("GET", "/api/crews/"+crew+"/gear", nil)
+	assert.Contains(t, s.log.String(), `"route":"/api/crews/:crew/gear"`)
+	assert.NotContains(t, s.log.String(), crew, "patterns are logged, not paths")
+	resp, text = v.send("GET", "/metrics", nil)
+	require.Equal(t, 200, resp.StatusCode)
+	assert.NotContains(t, string(text), crew)
 }
 
 func TestAnInvitationLeadsToALogin(t *testing.T) {
