@@ -261,7 +261,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
         />
       </div>
       <fieldset className="grid gap-1">
-        <legend className="pb-1 text-sm">Fittings</legend>
+        <legend className="pb-1 text-sm">Hull form</legend>
         <div className="flex flex-wrap gap-1.5">
           {choices.forms.map((f) => (
             <button

@@ -126,8 +126,8 @@ const STEPS_US = [
 ] as const;
 
 const WATER = [
-  ["0", "glass"],
-  ["0.002", "calm, it hardly moves"],
+  ["0", "flat calm"],
+  ["0.002", "almost calm"],
   ["0.006", "ripples"],
 ] as const;
 

@@ -123,7 +123,7 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                 onChange={(e) => setLeft(e.target.checked)}
               />
               <span>
-                Nothing moves
+                The boat is left unattended
                 <br />
                 <span className="quiet text-sm">what is tagged lock goes under a lock</span>
               </span>
