@@ -36,6 +36,7 @@ type Attitude struct {
 	Gauges   []Gauge   `json:"gauges"`
 }
 
+// Attitude is how she lies, with the heights over the water at each corner.
 func (c *Craft) Attitude(g *float.Figures) *Attitude {
 	return &Attitude{
 		Lowest:  Lowest{Name: g.Lowest.Name, M: g.Lowest.M, At: model.VecOf(g.Lowest.At)},

@@ -31,6 +31,7 @@ type BoatInput struct {
 	Setup  []string        `json:"setup,omitempty" words:"setup_stages" maxItems:"32" doc:"Stages of setting up that the crew has gone through"`
 }
 
+// Check says what is wrong with a boat as input, all faults at once.
 func (in BoatInput) Check() error {
 	var fs check.Faults
 	fs.Text("name", in.Name, 1, 80)

@@ -45,6 +45,7 @@ type MemberView struct {
 	Version int         `json:"version"`
 }
 
+// ViewMember is a member as others of the crew see them.
 func ViewMember(m model.Member) MemberView {
 	return MemberView{ID: m.ID, MemberInput: MemberInput{Name: m.Name, Mark: m.Mark, Kg: m.Kg, MassKnown: m.MassKnown},
 		Role: kernel.Role(m.Role), SignsIn: m.UserID != nil, Version: m.Version}

@@ -92,6 +92,7 @@ func (in PlaceInput) row(actor kernel.Actor, boat uuid.UUID) model.Place {
 		SlotDiameter: in.Diameter}
 }
 
+// PlaceInputOf is a place as it was entered.
 func PlaceInputOf(p model.Place) PlaceInput {
 	return PlaceInput{Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height},
 		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg,
@@ -184,6 +185,7 @@ func carryAlong(tx *store.Tx, actor kernel.Actor, parent model.Place, by r3.Vec,
 	return nil
 }
 
+// BoatExists says that a boat of the crew is missing, or nothing.
 func BoatExists(tx *store.Tx, boat uuid.UUID) error {
 	return kernel.Absent(store.Exists[model.Boat](tx, "id = ?", boat), "boat")
 }

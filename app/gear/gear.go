@@ -155,6 +155,7 @@ func changesOf(was, row model.Gear) map[string]string {
 	return notes
 }
 
+// Note adds a line to a piece's history.
 func (a *Wing) Note(tx *store.Tx, actor kernel.Actor, gear uuid.UUID, kind, text string) error {
 	row := model.GearNote{ID: store.NewID(), CrewID: actor.Crew, GearID: gear, At: a.Now(), ByMember: actor.Member,
 		Kind: kind, Text: text}

@@ -76,6 +76,7 @@ type Cursor struct {
 	ID   uuid.UUID `json:"i"`
 }
 
+// Text is the cursor as a page's address has it; see readCursor.
 func (c Cursor) Text() string {
 	raw, _ := json.Marshal(c) // strings and times: it can't fail
 	return base64.RawURLEncoding.EncodeToString(raw)

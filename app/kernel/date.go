@@ -41,6 +41,7 @@ func DateOf(t *time.Time) *Date {
 	return &d
 }
 
+// Time is the day as the database keeps it; nil where none was said.
 func (d *Date) Time() *time.Time {
 	if d == nil || d.At.IsZero() {
 		return nil
@@ -51,4 +52,5 @@ func (d *Date) Time() *time.Time {
 // DayOfTime counts days as core/due does, from 1970.
 func DayOfTime(t time.Time) due.Day { return due.Day(t.UTC().Unix() / 86400) }
 
+// DayDate is a day that core counts, as a date.
 func DayDate(d due.Day) Date { return Date{At: time.Unix(int64(d)*86400, 0).UTC()} }

@@ -58,6 +58,7 @@ type TripView struct {
 	TripInput
 }
 
+// ViewTrip is a trip as it is shown.
 func ViewTrip(t model.Trip) TripView {
 	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, TripInput: TripInput{Name: t.Name,
 		Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn),

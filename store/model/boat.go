@@ -15,8 +15,10 @@ import (
 // transom, y to port, z above the lowest point of the keel; metres.
 type Vec [3]float64
 
+// R3 is the vector for computing, metres.
 func (v Vec) R3() r3.Vec { return r3.Vec{X: v[0], Y: v[1], Z: v[2]} }
 
+// VecOf is a vector as it is kept.
 func VecOf(v r3.Vec) Vec { return Vec{v.X, v.Y, v.Z} }
 
 // FixedMass is a part of the boat herself.
@@ -89,6 +91,7 @@ type Limits struct {
 	TrimHigh  Limit `json:"trim_high_deg" doc:"Greatest trim, bow up positive"`
 }
 
+// Check adds what is wrong with the outfit to fs; names and kinds are checked by who knows the words.
 func (o Outfit) Check(fs *check.Faults) {
 	fs.OneOf("outfit.material", o.Material, words.Materials.OrNone()...)
 	fs.OneOf("outfit.propulsion", o.Propulsion, words.Propulsion.OrNone()...)
@@ -111,6 +114,7 @@ func (o Outfit) Check(fs *check.Faults) {
 	}
 }
 
+// Check adds what is wrong with the plate to fs.
 func (p Plate) Check(fs *check.Faults) {
 	fs.Within("plate.max_kg", p.MaxKg, 0, 20000)
 	fs.Within("plate.max_persons", float64(p.MaxPersons), 0, 50)
@@ -120,6 +124,7 @@ func (p Plate) Check(fs *check.Faults) {
 	}
 }
 
+// Check adds what is wrong with the limits to fs.
 func (l Limits) Check(fs *check.Faults) {
 	fs.Within("limits.freeboard_m.value", l.Freeboard.Value, 0, 3)
 	fs.Within("limits.heel_deg.value", l.Heel.Value, 0.1, 30)
