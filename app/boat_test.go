@@ -320,6 +320,16 @@ func TestEveryOrientationIsTurnedUpright(t *testing.T) {
 	}
 }
 
+// A usual picture is kept at quality 80: the first figure of its table is then
+// 6, that of the standard's annex K (16) times 0.4.
+func TestAUsualPictureIsKeptFine(t *testing.T) {
+	text, _, _, err := fleet.Reencode(picture(t, 1))
+	require.NoError(t, err)
+	table := bytes.Index(text, []byte{0xff, 0xdb})
+	require.Positive(t, table)
+	assert.Equal(t, byte(6), text[table+5])
+}
+
 // Noise is the worst a picture can be; it is kept all the same, coarser.
 func TestANoisyPictureIsKeptSmallEnough(t *testing.T) {
 	img := image.NewRGBA(image.Rect(0, 0, 1600, 1600))

@@ -154,6 +154,23 @@ func TestWhatAPersonCarriesIsWhereTheyAre(t *testing.T) {
 	}))
 }
 
+// Whether a thing fits is said of a shelf that someone measured, and of no other.
+func TestAShelfThatWasMeasuredSaysWhatIsTooLarge(t *testing.T) {
+	w := newWorld(t)
+	measured, err := w.Shed.SaveShed(ctx, w.owner, store.NewID(), uuid.Nil, 0, shed.ShedInput{Site: "van", Name: "box",
+		Dryness: "dry", Size: model.Vec{0.2, 0.2, 0.2}})
+	require.NoError(t, err)
+	there, err := w.to(w.cooler.ID, aboard.MoveInput{ShedID: &measured})
+	require.NoError(t, err)
+	require.Len(t, there.Said, 1)
+	assert.Contains(t, there.Said[0], "cooler is")
+	free := w.shelf("boathouse", "floor")
+	there, err = w.to(w.cooler.ID, aboard.MoveInput{ShedID: &free})
+	require.NoError(t, err)
+	require.Len(t, there.Said, 1)
+	assert.Contains(t, there.Said[0], "carries 20.0 kg at most", "but not that it is too large")
+}
+
 func TestAMoveSaysWhoAndWhenAndCanBeTakenBack(t *testing.T) {
 	w := newWorld(t)
 	shelf := w.shelf("van", "drawer 2")

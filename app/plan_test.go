@@ -162,6 +162,26 @@ func TestAStalePlanIsRefusedWhole(t *testing.T) {
 	assert.Equal(t, was, w.state().Stowage, "none of its moves was made")
 }
 
+// On the way a place may be too full for a moment; what counts is its end.
+func TestAPlanIsJudgedByItsEnd(t *testing.T) {
+	w := newWorld(t) // the tray carries 10 kg
+	size := func(in *gear.GearInput) { in.Size, in.Turn = model.Vec{0.2, 0.1, 0.1}, "any" }
+	lead, brick := w.make("lead", 9, size), w.make("brick", 8, size)
+	_, err := w.to(lead.ID, aboard.MoveInput{PlaceID: &w.tray})
+	require.NoError(t, err)
+	move := func(id uuid.UUID, place *uuid.UUID) aboard.MoveInput {
+		return aboard.MoveInput{GearID: &id, PlaceID: place, Version: w.spotVersion(id)}
+	}
+	was := w.state().Stowage
+	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat,
+		stowing.AcceptInput{Moves: []aboard.MoveInput{move(brick.ID, &w.tray)}})
+	assert.Contains(t, err.Error(), "small tray carries 10.0 kg at most")
+	assert.Equal(t, was, w.state().Stowage, "refused whole")
+	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat,
+		stowing.AcceptInput{Moves: []aboard.MoveInput{move(brick.ID, &w.tray), move(lead.ID, &w.locker)}})
+	assert.NoError(t, err, "too full only until the lead has left")
+}
+
 func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 	w, _, _, _ := muddled(t)
 	huge := w.make("mast", 3, func(in *gear.GearInput) { in.Size = model.Vec{6, 0.1, 0.1} })

@@ -90,7 +90,7 @@ type Field struct {
 
 // The groups of the form, in order; the first is always open.
 const (
-	groupWhat  = "What it is"
+	groupWhat  = "Name and owner"
 	groupSize  = "Size and mass"
 	groupCare  = "Care"
 	groupUse   = "Use"

@@ -10,6 +10,7 @@ import (
 	"ergasia/store"
 	"ergasia/store/model"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -65,6 +66,18 @@ func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
 	assert.Empty(t, read.faults)
 	back.SparesFor, back.OwnerID = in.SparesFor, in.OwnerID // told by id or name, which the importer looks up
 	assert.Equal(t, in, back)
+}
+
+// A table may rename a box and put something into it by its new name.
+func TestARenamedBoxIsFoundByItsNewNameOnly(t *testing.T) {
+	p := &placeTexts{boxes: map[string][]uuid.UUID{}, boxName: map[uuid.UUID]string{}}
+	first, second := store.NewID(), store.NewID()
+	p.addBox(first, "tin")
+	p.addBox(second, "tin")
+	p.addBox(first, "can")
+	assert.Equal(t, []uuid.UUID{second}, p.boxes["tin"])
+	assert.Equal(t, []uuid.UUID{first}, p.boxes["can"])
+	assert.Equal(t, "in: can", p.write(model.Stowage{InsideID: &first}))
 }
 
 func TestTagsHaveOneSpelling(t *testing.T) {

@@ -1,25 +1,25 @@
 // Written by web/generated_test.go; do not edit.
-export const GEAR_GROUPS = ["What it is","Size and mass","Care","Use","A box: what it holds","Dates, serial number, cost"] as const;
+export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","A box: what it holds","Dates, serial number, cost"] as const;
 export const GEAR_FIELDS = [
   {
     "key": "name",
     "label": "Name",
     "kind": "text",
-    "group": "What it is",
+    "group": "Name and owner",
     "needed": true
   },
   {
     "key": "nickname",
     "label": "Also called",
     "kind": "text",
-    "group": "What it is"
+    "group": "Name and owner"
   },
   {
     "key": "count",
     "label": "How many",
     "hint": "kept together",
     "kind": "count",
-    "group": "What it is",
+    "group": "Name and owner",
     "needed": true
   },
   {
@@ -62,14 +62,14 @@ export const GEAR_FIELDS = [
     "key": "owner_id",
     "label": "Owner",
     "kind": "member",
-    "group": "What it is"
+    "group": "Name and owner"
   },
   {
     "key": "tags",
     "label": "Tags",
     "hint": "with commas",
     "kind": "tags",
-    "group": "What it is"
+    "group": "Name and owner"
   },
   {
     "key": "shape",

@@ -45,7 +45,7 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
   const ahead = (trips.data ?? []).filter((t) => !t.logged && !open.some((b) => b.trip_id === t.id));
   return (
     <Part title="Promised to">
-      {open.length === 0 && <p className="quiet">By nobody.</p>}
+      {open.length === 0 && <p className="quiet">No trip.</p>}
       <ul>
         {open.map((b) => (
           <li key={b.id} className="flex min-h-11 items-center justify-between gap-2">
