@@ -74,9 +74,16 @@ export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDeta
   );
 }
 
+/** Which groups a person opened or shut, so that they stay so when a piece was saved. */
+const opened = new Map<string, boolean>();
+
 function Group({ name, open, children }: { name: string; open: boolean; children: ReactNode }) {
   return (
-    <details open={open} className="border-(--hair) border-t pt-1">
+    <details
+      open={opened.get(name) ?? open}
+      onToggle={(e) => opened.set(name, e.currentTarget.open)}
+      className="border-(--hair) border-t pt-1"
+    >
       <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">{name}</summary>
       <div className="grid gap-2 pb-2">{children}</div>
     </details>
