@@ -97,6 +97,8 @@ func init() {
 
 func plain(status int, msg string) string {
 	switch status {
+	case http.StatusBadRequest:
+		return "The request can't be read."
 	case http.StatusUnprocessableEntity:
 		return "Something in the input is not right."
 	case http.StatusRequestEntityTooLarge:

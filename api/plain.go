@@ -14,7 +14,7 @@ import (
 // the field, what was given, and what would be right.
 func init() {
 	validation.MsgUnexpectedProperty = "is nothing that this takes"
-	validation.MsgExpectedRFC4122UUID = "must be an id"
+	validation.MsgExpectedRFC4122UUID = "must be an id%.0s" // huma gives the reason as a value
 	validation.MsgExpectedBoolean = "must be yes or no"
 	validation.MsgExpectedNumber = "must be a number"
 	validation.MsgExpectedInteger = "must be a whole number"
@@ -38,6 +38,9 @@ func init() {
 func detailOf(location string, value any, want string) *huma.ErrorDetail {
 	d := &huma.ErrorDetail{Location: location}
 	name := words.FieldName(location)
+	if strings.HasPrefix(want, "invalid value:") { // huma's words for a path that can't be read
+		want = "is not written as it should be"
+	}
 	if key, is := strings.CutSuffix(want, " is missing"); is { // the location is what it is missing from
 		d.Message = sentence(words.FieldName(location+"."+key)) + " is missing."
 		return d

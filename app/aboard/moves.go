@@ -32,7 +32,7 @@ type MoveInput struct {
 func (in MoveInput) Check() error {
 	var fs check.Faults
 	if (in.GearID == nil) == (in.MemberID == nil) {
-		fs.Add("gear_id", nil, "give either gear_id or member_id")
+		fs.Add("gear_id", nil, "name one thing or one person that moves")
 	}
 	spots := 0
 	for field, id := range map[string]*uuid.UUID{"place_id": in.PlaceID, "box_id": in.BoxID, "shed_id": in.ShedID,
@@ -45,14 +45,14 @@ func (in MoveInput) Check() error {
 		}
 	}
 	if spots > 1 {
-		fs.Add("place_id", nil, "give one spot: place_id, box_id, shed_id or holder_id")
+		fs.Add("place_id", nil, "name one spot: a place, a box, a place ashore or a person")
 	}
 	if in.GearID != nil && (in.PostID != nil || in.Seated) {
 		fs.Add("post_id", nil, "gear goes to a place, not to a post")
 	}
 	if in.Lay != nil {
 		if in.GearID == nil || in.PlaceID == nil {
-			fs.Add("lay", nil, "give gear_id, and the place_id that it is in")
+			fs.Add("lay", nil, "name the thing, and the place that it is in")
 		}
 		in.Lay.check(&fs)
 	}

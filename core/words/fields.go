@@ -9,6 +9,7 @@ import (
 
 // fieldNames are how fields are called where their key does not say it.
 var fieldNames = map[string]string{
+	"needs_dry": "stays dry", "keeps_dry": "keeps dry what it holds", "nickname": "also called",
 	"kg": "mass", "max_kg": "load limit", "max_persons": "number of persons", "mass_known": "source of the mass",
 	"known": "source",
 	"at":    "position", "corner": "corner", "size": "size", "use_size": "size in use", "inside": "inside",
@@ -46,13 +47,16 @@ var vectors = map[string][]string{
 
 var unitSuffix = regexp.MustCompile(`_(m|m2|m3|kg|deg|cm|mm|l|s|bar|n|m_s)$`)
 
+// within is where a field was sent, which a person need not know.
+var within = regexp.MustCompile(`^(body|path|query|header)\.`)
+
 var segment = regexp.MustCompile(`^([^\[\]]*)(?:\[(\d+)\])?(?:\[(\d+)\])?$`)
 
 // FieldName says in words which field a path of the interface is, such as
 // "line 1, choices" for body.lines[0].choices.
 func FieldName(path string) string {
 	var names []string
-	for _, part := range strings.Split(strings.TrimPrefix(path, "body."), ".") {
+	for _, part := range strings.Split(within.ReplaceAllString(path, ""), ".") {
 		m := segment.FindStringSubmatch(part)
 		if m == nil {
 			return path
