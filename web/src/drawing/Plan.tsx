@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useMemo } from "react";
+import { type KeyboardEvent, type PointerEvent, useEffect, useState } from "react";
 import type { Bench, Gear, Place, Post } from "../api/client";
 import { hatchOf } from "./Hatches";
 import { Labels } from "./Labels";
@@ -204,13 +204,21 @@ function GearInPlan({ bench, gear, box, outline, fill, actions }: GearProps) {
   );
 }
 
+const SOON = 50; // milliseconds
+
 type NamesProps = { bench: Bench; shown: Place[]; p: Projection; hull: Pixel[] };
 
 /** The names of the places that are shown, and of the pieces in them that have room for one. */
 function Names({ bench, shown, p, hull }: NamesProps) {
   const ready = useFonts();
+  const [placed, setPlaced] = useState<Placed[]>([]);
+  // After the boat was painted: she is there at once, and her names a moment later.
   // biome-ignore lint/correctness/useExhaustiveDependencies: names are measured anew when their face has come
-  const placed = useMemo(() => namesOf(bench, shown, p, hull), [bench, shown.length, p.width, p.height, ready]);
+  useEffect(() => {
+    if (!ready) return;
+    const soon = setTimeout(() => setPlaced(namesOf(bench, shown, p, hull)), SOON);
+    return () => clearTimeout(soon);
+  }, [bench, shown.map((q) => q.id).join(), p.width, p.height, ready]);
   const outside = new Set(shown.filter((q) => q.leaves_hull_by_m > 0.001).map((q) => q.id));
   return <Labels placed={placed} inkOf={(key) => (outside.has(key) ? "var(--loud-ink)" : inkOf(key, shown))} />;
 }

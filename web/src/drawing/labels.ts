@@ -91,6 +91,28 @@ const CORNERS: Pixel[] = [
 
 /** The nearest free position beside the box, with a leader that crosses as little as can be. */
 function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
+  for (const reach of REACHES) {
+    const found = within(w, around(w.box, reach, sheet.bounds), sheet, placed);
+    if (found) return found;
+  }
+}
+
+/** How far around its box a name looks for a position, pixels: nearly all find one close by. */
+const REACHES = [100, 250, Number.POSITIVE_INFINITY];
+
+function around(box: Box, reach: number, bounds: Box): Box {
+  const x = Math.max(bounds.x, box.x - reach);
+  const y = Math.max(bounds.y, box.y - reach);
+  return {
+    x,
+    y,
+    width: Math.min(bounds.x + bounds.width, box.x + box.width + reach) - x,
+    height: Math.min(bounds.y + bounds.height, box.y + box.height + reach) - y,
+  };
+}
+
+/** The cheapest free position within a part of the sheet. */
+function within(w: Wanted, part: Box, sheet: Sheet, placed: Placed[]): Placed | undefined {
   const avoid = [...sheet.marks, ...placed, ...sheet.solids, w.box];
   const others = sheet.solids.filter((b) => !same(b, w.box));
   const marks = sheet.marks.filter((m) => !same(m, w.box));
@@ -99,33 +121,23 @@ function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
   let least = Number.POSITIVE_INFINITY;
   for (const block of blocksOf(w.text, sheet.size, 2).filter((b) => !b.turned)) {
     const extra = (block.lines.length - 1) * SECOND_LINE;
-    for (const { at, leader, length } of candidates(block, w.box, sheet.bounds)) {
-      if (length + extra >= least) break; // they come in order of length
-      if (avoid.some((b) => meet(at, b, GAP)) || sheet.strokes.some((line) => onLine(line, at))) continue;
-      if (placed.some((p) => cuts(leader, p)) || marks.some((m) => cuts(leader, m))) continue;
-      if (legs.some((l) => cuts(l, at))) continue;
-      const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
-      const cost = length + extra + crossed + over(leader, others);
-      if (cost >= least) continue;
-      least = cost;
-      best = { ...at, key: w.key, leader };
+    for (let y = part.y; y + block.height <= part.y + part.height; y += STEP[1]) {
+      for (let x = part.x; x + block.width <= part.x + part.width; x += STEP[0]) {
+        const at = { x, y, width: block.width, height: block.height };
+        const leader = leaderOf(at, w.box);
+        const length = Math.hypot(leader[0][0] - leader[1][0], leader[0][1] - leader[1][1]) + extra;
+        if (length >= least || avoid.some((b) => meet(at, b, GAP))) continue;
+        if (placed.some((p) => cuts(leader, p)) || marks.some((m) => cuts(leader, m))) continue;
+        if (legs.some((l) => cuts(l, at)) || sheet.strokes.some((line) => onLine(line, at))) continue;
+        const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
+        const cost = length + crossed + over(leader, others);
+        if (cost >= least) continue;
+        least = cost;
+        best = { ...block, ...at, key: w.key, leader };
+      }
     }
   }
   return best;
-}
-
-type Candidate = { at: Block & Box; leader: [Pixel, Pixel]; length: number };
-
-function candidates(block: Block, box: Box, bounds: Box): Candidate[] {
-  const all: Candidate[] = [];
-  for (let y = bounds.y; y + block.height <= bounds.y + bounds.height; y += STEP[1]) {
-    for (let x = bounds.x; x + block.width <= bounds.x + bounds.width; x += STEP[0]) {
-      const at = { ...block, x, y };
-      const leader = leaderOf(at, box);
-      all.push({ at, leader, length: Math.hypot(leader[0][0] - leader[1][0], leader[0][1] - leader[1][1]) });
-    }
-  }
-  return all.sort((a, b) => a.length - b.length);
 }
 
 /** From the name's edge to a point a little within what it names. */
@@ -174,13 +186,19 @@ function inLines(text: string, n: number): string[] {
 }
 
 let pen: CanvasRenderingContext2D | null | undefined;
+const measured = new Map<string, number>(); // by face, size and text
 
 /** The breadth of a line in the label face, as the browser will draw it. */
 function widthOf(text: string, size: number): number {
   pen ??= document.createElement("canvas").getContext("2d");
   if (!pen) return text.length * size * 0.5;
+  const key = `${document.fonts.status} ${size} ${text}`;
+  const known = measured.get(key);
+  if (known !== undefined) return known;
   pen.font = `600 ${size}px "Barlow Condensed", "Arial Narrow", sans-serif`;
-  return pen.measureText(text).width + 1;
+  const width = pen.measureText(text).width + 1;
+  measured.set(key, width);
+  return width;
 }
 
 function same(a: Box, b: Box): boolean {
