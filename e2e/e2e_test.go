@@ -31,7 +31,7 @@ import (
 const patience = 15 * time.Second
 
 // longest is how long one test may use a page.
-const longest = 2 * time.Minute
+const longest = 5 * time.Minute
 
 // program is the built program, running.
 type program struct {
