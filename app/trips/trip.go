@@ -123,7 +123,7 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 				"trip_id = ?", row.ID)
 			if isTaken(err) {
 				return id, &refuse.Error{Kind: refuse.Refused,
-					Sentence: "Some of what is promised to it is spoken for on those days: take it off the trip first."}
+					Sentence: "Some of what is promised to it is on another trip or lent on those days: take it off the trip first."}
 			}
 			return row.ID, err
 		})
