@@ -64,7 +64,7 @@ func TestGearPromisedToTwoTripsAtOnceIsSaidAtOnce(t *testing.T) {
 	in.StartsOn, in.EndsOn = first, first.Add(9)
 	require.NoError(t, second(w.Trips.Promise(ctx, w.owner, store.NewID(), cup, []uuid.UUID{w.chartbox.ID})))
 	_, err = w.Trips.SaveTrip(ctx, w.owner, store.NewID(), run, 2, in)
-	assert.Contains(t, err.Error(), "is spoken for on those days", "moved onto another's days")
+	assert.Contains(t, err.Error(), "is on another trip or lent on those days", "moved onto another's days")
 	assert.Equal(t, refuse.Refused, kindOf(t, w.Trips.Loan(ctx, w.owner, store.NewID(), w.cooler.ID,
 		trips.LoanInput{Way: "lent", Whom: "Bo"})).Kind, "a loan without an end meets the trip")
 	require.NoError(t, w.Trips.Unpromise(ctx, w.owner, cup, w.cooler.ID))
