@@ -64,7 +64,7 @@ func (s *Server) registerTrips() {
 			return s.app.Trips.Promised(ctx, actor, in.Trip)
 		})
 	act(s, kernel.ChangeGear, op("promise-gear", crewPath+"trips/{trip}/gear",
-		"Promise gear to a trip; what is spoken for is told"),
+		"Promise gear to a trip; what is promised elsewhere is told"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent

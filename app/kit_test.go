@@ -3,6 +3,7 @@ package app_test
 import (
 	"bytes"
 	"fmt"
+	"math"
 	"net"
 	"strings"
 	"testing"
@@ -15,6 +16,7 @@ import (
 	"ergasia/app/kits"
 	"ergasia/app/refuse"
 	"ergasia/app/trips"
+	"ergasia/simulators/scale"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -295,6 +297,30 @@ func TestTheScaleIsReadAndItsMassKept(t *testing.T) {
 	g, err = w.Weighing.Weighed(ctx, w.owner, store.NewID(), tin.ID, tin.Version, 0.7)
 	require.NoError(t, err)
 	assert.InDelta(t, 0.35, g.Kg, 1e-9, "two of them hung together")
+}
+
+func TestTheSimulatedScaleShowsAboutWhatTheListSays(t *testing.T) {
+	w := newWorld(t)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = scale.New(1, time.Now).Serve(t.Context(), l) }()
+	go w.Weighing.ReadScale(t.Context(), l.Addr().String())
+	require.Eventually(t, func() bool { return w.Weighing.Weight(0).Simulated }, 5*time.Second, time.Millisecond)
+	hangs := func(id *uuid.UUID) float64 {
+		require.NoError(t, w.Weighing.Pretend(ctx, w.owner, id))
+		time.Sleep(50 * time.Millisecond) // what was read before is let go
+		require.Eventually(t, func() bool { return w.Weighing.Weight(0).Still }, 20*time.Second, 10*time.Millisecond)
+		return *w.Weighing.Weight(0).Kg
+	}
+	box := w.make("box", 4, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" })
+	empty := hangs(&box.ID)
+	assert.InDelta(t, 4, empty, 4*1.5*0.25+0.1, "as far off as a guess is")
+	assert.Greater(t, math.Abs(empty-4), 0.05, "and not what the list says")
+	ingots := w.make("ingot", 1.5, func(in *gear.GearInput) { small(in); in.Count = 2 })
+	require.NoError(t, second(w.to(ingots.ID, aboard.MoveInput{BoxID: &box.ID})))
+	assert.InDelta(t, empty+3, hangs(&box.ID), 0.1, "with what it holds")
+	assert.InDelta(t, 3, hangs(&ingots.ID), 3*1.5*0.01+0.1, "all of them hang together")
+	assert.InDelta(t, 0, hangs(nil), 0.1)
 }
 
 func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {

@@ -203,11 +203,13 @@ func TestWhatIsOnTheQuayIsPlannedOrSaidWhyNot(t *testing.T) {
 	assert.NoError(t, err)
 }
 
-func TestAPlanToBetterMayNameAPlaceThatIsGone(t *testing.T) {
+func TestAPlanToBetterMayNameAPlaceThatIsGoneOrNone(t *testing.T) {
 	w, jigs, _, _ := muddled(t)
 	gone := store.NewID()
 	v := w.planned(stowing.PlanInput{From: []stowing.Put{{GearID: jigs.ID, PlaceID: &gone}}})
 	assert.Empty(t, v.LeftOut)
+	v = w.planned(stowing.PlanInput{From: []stowing.Put{{GearID: jigs.ID}}})
+	assert.Empty(t, v.LeftOut, "a plan that left it on the quay is bettered by one that takes it")
 }
 
 func TestFuelAndSparksAreKeptApart(t *testing.T) {

@@ -6,6 +6,7 @@ import (
 	"bufio"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -20,6 +21,7 @@ import (
 	"ergasia/store/storetest"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/cdp"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
@@ -131,9 +133,27 @@ func (p *page) open(address string) {
 
 // find waits for an element.
 func (p *page) find(css string) *rod.Element {
-	e, err := p.Timeout(patience).Element(css)
+	var e *rod.Element
+	err := p.patiently(func(page *rod.Page) (err error) {
+		e, err = page.Element(css)
+		return err
+	})
 	require.NoError(p.t, err, "%s; the page shows:\n%s", css, p.shown(err))
 	return e.CancelTimeout()
+}
+
+// patiently asks the page for something, and asks again where the page that it
+// was asked of made way for another.
+func (p *page) patiently(ask func(*rod.Page) error) error {
+	page := p.Timeout(patience)
+	for {
+		err := ask(page)
+		var away *cdp.Error
+		if !errors.As(err, &away) || page.GetContext().Err() != nil {
+			return err
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
 }
 
 // shown is what the page shows where something failed.
@@ -178,7 +198,7 @@ func (p *page) button(text string) *rod.Element {
 func (p *page) until(why, js string, args ...any) {
 	whole := "(...args) => { try { return (" + js +
 		")(...args) } catch { return false } }" // what is looked at may not be there yet
-	err := p.Timeout(patience).Wait(rod.Eval(whole, args...).ByPromise())
+	err := p.patiently(func(page *rod.Page) error { return page.Wait(rod.Eval(whole, args...).ByPromise()) })
 	require.NoError(p.t, err, "%s; the page shows:\n%s", why, p.shown(err))
 }
 

@@ -68,8 +68,12 @@ func (p *page) bar(room string) func() *rod.Element {
 
 // among waits for an element of a selector that shows a text.
 func (p *page) among(selector, text string) *rod.Element {
-	e, err := p.Timeout(patience).ElementByJS(rod.Eval(`(selector, text) => [...document.querySelectorAll(selector)]
-		.find(e => e.getClientRects().length > 0 && new RegExp(text).test(e.innerText.trim())) ?? null`, selector, text))
+	var e *rod.Element
+	err := p.patiently(func(page *rod.Page) (err error) {
+		e, err = page.ElementByJS(rod.Eval(`(selector, text) => [...document.querySelectorAll(selector)]
+			.find(e => e.getClientRects().length > 0 && new RegExp(text).test(e.innerText.trim())) ?? null`, selector, text))
+		return err
+	})
 	require.NoError(p.t, err, text)
 	return e.CancelTimeout()
 }

@@ -3,6 +3,7 @@ package web_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"os"
 	"slices"
 	"strings"
@@ -20,7 +21,8 @@ import (
 // written from the program's. Run with UPDATE=1 to write them anew.
 func TestWhatIsGeneratedForTheWebAppIsCurrent(t *testing.T) {
 	for file, want := range map[string]string{
-		"units.gen.ts": unitsFile(t), "words.gen.ts": wordsFile(), "gear.gen.ts": gearFile(t),
+		"units.gen.ts": unitsFile(t), "levels.gen.ts": levelsFile(), "words.gen.ts": wordsFile(),
+		"gear.gen.ts": gearFile(t),
 	} {
 		path := "src/domain/" + file
 		want = "// Written by web/generated_test.go; do not edit.\n" + want
@@ -39,23 +41,32 @@ func unitsFile(t *testing.T) string {
 	return fmt.Sprintf("export const SYSTEMS = %s as const;\n", systems)
 }
 
-// wordsFile has each list of core/words as pairs of key and label.
+// levelsFile has the one list that the first page needs; the others come with their pages.
+func levelsFile() string {
+	return "export const LEVELS = " + pairs("levels", "") + " as const;\n"
+}
+
+// wordsFile has the other lists of core/words.
 func wordsFile() string {
-	var names []string
-	for name := range words.Lists {
-		names = append(names, name)
-	}
-	slices.Sort(names)
 	var text strings.Builder
 	text.WriteString("export const WORDS = {\n")
-	for _, name := range names {
-		fmt.Fprintf(&text, "  %s: [\n", name)
-		for _, w := range words.Lists[name] {
-			fmt.Fprintf(&text, "    [%q, %q],\n", w.Key, w.Label)
+	for _, name := range slices.Sorted(maps.Keys(words.Lists)) {
+		if name != "levels" {
+			fmt.Fprintf(&text, "  %s: %s,\n", name, pairs(name, "  "))
 		}
-		text.WriteString("  ],\n")
 	}
 	text.WriteString("} as const;\n")
+	return text.String()
+}
+
+// pairs has a list as pairs of key and label.
+func pairs(list, indent string) string {
+	var text strings.Builder
+	text.WriteString("[\n")
+	for _, w := range words.Lists[list] {
+		fmt.Fprintf(&text, "%s  [%q, %q],\n", indent, w.Key, w.Label)
+	}
+	text.WriteString(indent + "]")
 	return text.String()
 }
 

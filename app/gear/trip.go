@@ -12,7 +12,7 @@ import (
 	"github.com/google/uuid"
 )
 
-// BookingView is gear that is spoken for.
+// BookingView is gear that is promised to a trip.
 type BookingView struct {
 	ID      uuid.UUID    `json:"id" format:"uuid"`
 	GearID  uuid.UUID    `json:"gear_id" format:"uuid"`
@@ -49,7 +49,7 @@ func bookings(tx *store.Tx, gear uuid.UUID) ([]BookingView, error) {
 	return list, nil
 }
 
-// Spoken says in a sentence what a piece is spoken for between two days.
+// Spoken says in a sentence what a piece is promised to between two days.
 func Spoken(tx *store.Tx, g model.Gear, from time.Time, until *time.Time) error {
 	rows, err := bookingRows(tx, `b.gear_id = @gear AND b.way <> 'borrowed' AND b.ended_on IS NULL
 		AND daterange(b.from_on, b.until_on, '[]') && daterange(CAST(@from AS date), CAST(@until AS date), '[]') ORDER BY b.from_on LIMIT 1`,

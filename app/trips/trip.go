@@ -91,7 +91,7 @@ func (a *Wing) Ahead(tx *store.Tx) ([]model.Trip, error) {
 }
 
 // SaveTrip makes a trip (no id) or changes one that is ahead. Its promises move
-// with its days, unless one of them is spoken for then.
+// with its days, unless one of them is promised elsewhere then.
 func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int,
 	in TripInput) (uuid.UUID, error) {
 	if err := in.check(); err != nil {

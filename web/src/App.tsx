@@ -3,12 +3,13 @@ import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { ask } from "./api/ask";
 import { type Membership, sayError } from "./api/client";
-import { SignInPage } from "./features/session/SignInPage";
 import { Boundary } from "./shell/Boundary";
 import { PAGES } from "./shell/features";
+import { useAhead } from "./shell/rooms";
 import { Shell } from "./shell/Shell";
 import { ErrorNote, Waiting } from "./ui/States";
 
+const SignInPage = lazy(() => import("./features/session/SignInPage"));
 const LinkPage = lazy(() => import("./features/session/LinkPage"));
 
 export function App() {
@@ -36,6 +37,7 @@ function Inside() {
 function Pages({ me }: { me: Membership }) {
   const first = me.boats[0];
   const { pathname } = useLocation();
+  useAhead(me);
   return (
     <Shell me={me}>
       <Boundary key={pathname}>

@@ -1375,7 +1375,7 @@ export interface paths {
         /** What is promised to a trip */
         get: operations["list-promised"];
         put?: never;
-        /** Promise gear to a trip; what is spoken for is told */
+        /** Promise gear to a trip; what is promised elsewhere is told */
         post: operations["promise-gear"];
         delete?: never;
         options?: never;

@@ -1,3 +1,4 @@
+import type { QueryClient } from "@tanstack/react-query";
 import type { ComponentType } from "react";
 import type { Membership } from "../api/client";
 import type { Permission } from "./may";
@@ -24,6 +25,8 @@ export type FeaturePage = {
   page: ComponentType<{ me: Membership }>;
   /** Its place in the room's row, from the left; a page without one has no link there. */
   order?: number;
+  /** Sends what it asks of the server first, so that the answer is on its way while the frame is drawn. */
+  ahead?: (queries: QueryClient, me: Membership, params: Readonly<Record<string, string | undefined>>) => void;
   /** What a member must be allowed for the link to be there. */
   needs?: Permission;
 };

@@ -54,12 +54,6 @@ export const WORDS = {
     ["dipped", "dipped"],
     ["filled", "filled up"],
   ],
-  levels: [
-    ["sole", "Under the sole"],
-    ["locker", "In lockers"],
-    ["deck", "On deck"],
-    ["overhead", "Overhead"],
-  ],
   lids: [
     ["hinged", "hinged lid"],
     ["lift-off", "lift-off lid"],

@@ -4,7 +4,7 @@ import { useSize } from "../ui/useSize";
 import { Labels } from "./Labels";
 import { type Box, placeLabels, type Wanted } from "./labels";
 import { waterAt } from "./Profile";
-import { extentOf, type Pixel, type Projection, path, planBox, tallSheet, wideSheet } from "./projection";
+import { extentOf, type Pixel, type Projection, path, planBox, tallSheet, underTitle, wideSheet } from "./projection";
 
 type Lines = Bench["lines"];
 
@@ -218,9 +218,10 @@ function PlanNames({ lines, p, dots, solids }: PlanNamesProps) {
   for (const [i, d] of dots.entries())
     if (d.name && d.shape !== "opening")
       wanted.push({ key: `dot ${i}`, text: d.name, box: marks[i] as Box, leader: true });
+  const { bounds, title } = underTitle(p);
   const placed = placeLabels(wanted, {
-    bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
-    marks: [...marks, { x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
+    bounds,
+    marks: [...marks, title],
     solids: boxes,
     strokes: [outlineOf(lines, p)],
     size: 12,

@@ -1,10 +1,10 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useState } from "react";
 import type { Bench, Gear, Place, Post } from "../api/client";
+import { painted } from "../ui/painted";
 import { hatchOf } from "./Hatches";
 import { Labels } from "./Labels";
-import { type Box, type Placed, placeLabels, type Wanted } from "./labels";
+import type { Box, Placed, Sheet, Wanted } from "./labels";
 import { type Pixel, type Projection, path, planBox, rodOutline } from "./projection";
-import { useFonts } from "./useFonts";
 
 /** What a plan lets a person do; the bench says what each means. */
 export type PlanActions = {
@@ -204,21 +204,28 @@ function GearInPlan({ bench, gear, box, outline, fill, actions }: GearProps) {
   );
 }
 
-const SOON = 50; // milliseconds
+// They come while the server is asked for the boat, and not before her drawing.
+const labels = import("./labels");
 
 type NamesProps = { bench: Bench; shown: Place[]; p: Projection; hull: Pixel[] };
 
 /** The names of the places that are shown, and of the pieces in them that have room for one. */
 function Names({ bench, shown, p, hull }: NamesProps) {
-  const ready = useFonts();
   const [placed, setPlaced] = useState<Placed[]>([]);
-  // After the boat was painted: she is there at once, and her names a moment later.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: names are measured anew when their face has come
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what else the names are made of follows from these
   useEffect(() => {
-    if (!ready) return;
-    const soon = setTimeout(() => setPlaced(namesOf(bench, shown, p, hull)), SOON);
-    return () => clearTimeout(soon);
-  }, [bench, shown.map((q) => q.id).join(), p.width, p.height, ready]);
+    let here = true;
+    const name = async () => {
+      const { placeLabels } = await labels;
+      await document.fonts.ready; // so that letters are measured as they will be drawn
+      await painted(); // the boat is there at once, and her names a moment later
+      if (here) setPlaced(placeLabels(...namesOf(bench, shown, p, hull)));
+    };
+    name();
+    return () => {
+      here = false;
+    };
+  }, [bench, shown.map((q) => q.id).join(), p.width, p.height]);
   const outside = new Set(shown.filter((q) => q.leaves_hull_by_m > 0.001).map((q) => q.id));
   return <Labels placed={placed} inkOf={(key) => (outside.has(key) ? "var(--loud-ink)" : inkOf(key, shown))} />;
 }
@@ -227,7 +234,8 @@ function inkOf(key: string, shown: Place[]): string {
   return shown.some((q) => q.id === key) ? "var(--quiet)" : "currentColor";
 }
 
-function namesOf(bench: Bench, shown: Place[], p: Projection, hull: Pixel[]): Placed[] {
+/** The names that want a position, and what they keep clear of. */
+function namesOf(bench: Bench, shown: Place[], p: Projection, hull: Pixel[]): [Wanted[], Sheet] {
   const boxes = shown.map((q) => planBox(p, q.corner_m, q.size_m));
   const wanted: Wanted[] = [];
   for (const [i, place] of shown.entries()) {
@@ -245,13 +253,9 @@ function namesOf(bench: Bench, shown: Place[], p: Projection, hull: Pixel[]): Pl
     const [x, y] = p.plan(post.at_m[0], post.at_m[1]);
     return [{ x: x - 18, y: y - 18, width: 36, height: 36 }];
   });
-  return placeLabels(wanted, {
-    bounds: { x: 6, y: 2, width: p.width - 12, height: p.profileTop - (p.bowUp ? 22 : 34) },
-    marks: people,
-    solids: boxes,
-    strokes: [[...hull, hull[0] as Pixel]],
-    size: 12,
-  });
+  const strokes = [[...hull, hull[0] as Pixel]];
+  const bounds = { x: 6, y: 2, width: p.width - 12, height: p.profileTop - (p.bowUp ? 22 : 34) };
+  return [wanted, { bounds, marks: people, solids: boxes, strokes, size: 12 }];
 }
 
 /** A post: a target while someone is in hand, and a button for each person there. */

@@ -89,16 +89,16 @@ const CORNERS: Pixel[] = [
   [1, 1],
 ];
 
-/** The nearest free position beside the box, with a leader that crosses as little as can be. */
+/** The cheapest free position beside the box: a short leader that crosses and covers as little as can be. */
 function beside(w: Wanted, sheet: Sheet, placed: Placed[]): Placed | undefined {
   for (const reach of REACHES) {
     const found = within(w, around(w.box, reach, sheet.bounds), sheet, placed);
-    if (found) return found;
+    if (found && found.cost <= reach) return found; // whatever is further away costs more
   }
 }
 
 /** How far around its box a name looks for a position, pixels: nearly all find one close by. */
-const REACHES = [100, 250, Number.POSITIVE_INFINITY];
+const REACHES = [40, 100, 250, Number.POSITIVE_INFINITY];
 
 function around(box: Box, reach: number, bounds: Box): Box {
   const x = Math.max(bounds.x, box.x - reach);
@@ -111,33 +111,46 @@ function around(box: Box, reach: number, bounds: Box): Box {
   };
 }
 
-/** The cheapest free position within a part of the sheet. */
-function within(w: Wanted, part: Box, sheet: Sheet, placed: Placed[]): Placed | undefined {
+/** The cheapest free position within a part of the sheet. Short leaders are tried first, so that few need a look. */
+function within(w: Wanted, part: Box, sheet: Sheet, placed: Placed[]): (Placed & { cost: number }) | undefined {
   const avoid = [...sheet.marks, ...placed, ...sheet.solids, w.box];
   const others = sheet.solids.filter((b) => !same(b, w.box));
   const marks = sheet.marks.filter((m) => !same(m, w.box));
   const legs = placed.flatMap((p) => (p.leader ? [p.leader] : []));
-  let best: Placed | undefined;
+  let best: (Placed & { cost: number }) | undefined;
   let least = Number.POSITIVE_INFINITY;
-  for (const block of blocksOf(w.text, sheet.size, 2).filter((b) => !b.turned)) {
+  for (const { block, x, y, length } of candidates(w, part, sheet.size)) {
+    if (length >= least) break;
+    const at = { x, y, width: block.width, height: block.height };
+    if (avoid.some((b) => meet(at, b, GAP))) continue;
+    if (sheet.strokes.some((line) => onLine(line, at)) || legs.some((l) => cuts(l, at))) continue;
+    const leader = leaderOf(at, w.box);
+    if (placed.some((p) => cuts(leader, p)) || marks.some((m) => cuts(leader, m))) continue;
+    const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
+    const cost = length + crossed + over(leader, others);
+    if (cost >= least) continue;
+    least = cost;
+    best = { ...block, ...at, key: w.key, leader, cost };
+  }
+  return best;
+}
+
+/** A position of a name beside its box, and the least that it costs: the length of its leader. */
+type Candidate = { block: Block; x: number; y: number; length: number };
+
+/** The positions on a grid over a part of the sheet, those with the shortest leaders first. */
+function candidates(w: Wanted, part: Box, size: number): Candidate[] {
+  const found: Candidate[] = [];
+  for (const block of blocksOf(w.text, size, 2).filter((b) => !b.turned)) {
     const extra = (block.lines.length - 1) * SECOND_LINE;
     for (let y = part.y; y + block.height <= part.y + part.height; y += STEP[1]) {
       for (let x = part.x; x + block.width <= part.x + part.width; x += STEP[0]) {
-        const at = { x, y, width: block.width, height: block.height };
-        const leader = leaderOf(at, w.box);
-        const length = Math.hypot(leader[0][0] - leader[1][0], leader[0][1] - leader[1][1]) + extra;
-        if (length >= least || avoid.some((b) => meet(at, b, GAP))) continue;
-        if (placed.some((p) => cuts(leader, p)) || marks.some((m) => cuts(leader, m))) continue;
-        if (legs.some((l) => cuts(l, at)) || sheet.strokes.some((line) => onLine(line, at))) continue;
-        const crossed = legs.filter((l) => cross(l, leader)).length * CROSSING;
-        const cost = length + crossed + over(leader, others);
-        if (cost >= least) continue;
-        least = cost;
-        best = { ...block, ...at, key: w.key, leader };
+        const [from, to] = leaderOf({ x, y, width: block.width, height: block.height }, w.box);
+        found.push({ block, x, y, length: Math.hypot(from[0] - to[0], from[1] - to[1]) + extra });
       }
     }
   }
-  return best;
+  return found.sort((a, b) => a.length - b.length);
 }
 
 /** From the name's edge to a point a little within what it names. */
@@ -228,7 +241,8 @@ function over([a, b]: [Pixel, Pixel], boxes: Box[]): number {
 }
 
 function onLine(line: Pixel[], box: Box): boolean {
-  return line.some((q, i) => i > 0 && cuts([line[i - 1] as Pixel, q], grown(box, 2)));
+  const wide = grown(box, 2);
+  return line.some((q, i) => i > 0 && cuts([line[i - 1] as Pixel, q], wide));
 }
 
 function grown(b: Box, by: number): Box {
@@ -237,19 +251,17 @@ function grown(b: Box, by: number): Box {
 
 /** Whether a line runs through a box (Liang and Barsky's clipping). */
 function cuts([a, b]: [Pixel, Pixel], box: Box): boolean {
+  const [right, bottom] = [box.x + box.width, box.y + box.height];
+  if (Math.max(a[0], b[0]) < box.x || Math.min(a[0], b[0]) > right) return false;
+  if (Math.max(a[1], b[1]) < box.y || Math.min(a[1], b[1]) > bottom) return false;
   let [enter, leave] = [0, 1];
-  const d = [b[0] - a[0], b[1] - a[1]] as const;
-  const sides = [
-    [-d[0], a[0] - box.x],
-    [d[0], box.x + box.width - a[0]],
-    [-d[1], a[1] - box.y],
-    [d[1], box.y + box.height - a[1]],
-  ] as const;
-  for (const [slope, room] of sides) {
-    if (slope === 0) {
-      if (room < 0) return false;
-    } else if (slope < 0) enter = Math.max(enter, room / slope);
-    else leave = Math.min(leave, room / slope);
+  for (const axis of [0, 1] as const) {
+    const run = b[axis] - a[axis];
+    if (run === 0) continue; // the line is within the box on this axis, as was seen above
+    const toLow = ((axis === 0 ? box.x : box.y) - a[axis]) / run;
+    const toHigh = ((axis === 0 ? right : bottom) - a[axis]) / run;
+    enter = Math.max(enter, Math.min(toLow, toHigh));
+    leave = Math.min(leave, Math.max(toLow, toHigh));
   }
   return enter < leave;
 }

@@ -109,6 +109,14 @@ export function tallSheet(e: Extent, width: number): Projection {
   };
 }
 
+/** Where names in plan may stand on a sheet that titles its views, and the title that they keep clear of. */
+export function underTitle(p: Projection) {
+  return {
+    bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
+    title: { x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 },
+  };
+}
+
 /** The rectangle on the sheet of a box in plan. */
 export function planBox(p: Projection, corner: readonly number[], size: readonly number[]) {
   const [x = 0, y = 0] = corner;

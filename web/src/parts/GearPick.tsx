@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask } from "../api/ask";
+import { askGear } from "../api/askGear";
 import type { Hit, Membership } from "../api/client";
 import { useSettled } from "../ui/useSettled";
 
@@ -17,7 +17,7 @@ type Props = {
 export function GearPick({ me, label, placeholder, onPick, tags = [], onTag }: Props) {
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 150);
-  const hits = useQuery(ask.found(me.crew_id, asked));
+  const hits = useQuery(askGear.found(me.crew_id, asked));
   const begun = asked.toLowerCase().replace(/^#/, "");
   const pick = (act: () => void) => () => {
     act();

@@ -3,7 +3,7 @@ import { Command } from "cmdk";
 import { ArrowUpRight, Search } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { ask } from "../api/ask";
+import { askGear } from "../api/askGear";
 import type { Hit, Membership } from "../api/client";
 import { pathOf } from "../domain/paths";
 import { MiniPlan } from "../parts/MiniPlan";
@@ -16,7 +16,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 120);
-  const hits = useQuery(ask.found(me.crew_id, asked));
+  const hits = useQuery(askGear.found(me.crew_id, asked));
   const list = hits.data ?? [];
   const [chosen, setChosen] = useState("");
   const current = list.find((h) => h.id === chosen) ?? list[0];
@@ -93,7 +93,7 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
 
 /** The way to what is chosen, in words and on the drawing. */
 function Closer({ me, hit }: { me: Membership; hit: Hit }) {
-  const where = useQuery(ask.where(me.crew_id, hit.id));
+  const where = useQuery(askGear.where(me.crew_id, hit.id));
   return (
     <aside aria-live="polite" className="hidden border-(--hair) border-l bg-base-200 p-4 md:block">
       {where.data && (

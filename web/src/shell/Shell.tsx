@@ -99,7 +99,10 @@ function Row({ me, here }: { me: Membership; here: Here }) {
   const links = linksOf(here.room, me, here.boat);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another page is another link to show
   useEffect(() => {
-    row.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
+    const soon = requestAnimationFrame(() => {
+      row.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
+    });
+    return () => cancelAnimationFrame(soon);
   }, [pathname]);
   return (
     <nav

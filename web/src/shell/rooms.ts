@@ -1,4 +1,5 @@
-import { useEffect } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
 import { generatePath, matchPath, useLocation } from "react-router";
 import type { Membership } from "../api/client";
 import { may } from "../domain/may";
@@ -25,6 +26,17 @@ export function useHere(me: Membership) {
   const title = page?.tab ?? page?.title;
   useTitle(title && (room === "boat" && boat ? `${title}, ${boat.name}` : title));
   return { page, room, boat };
+}
+
+/** Sends what the page at the address asks first. */
+export function useAhead(me: Membership) {
+  const queries = useQueryClient();
+  const { pathname } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for an address
+  useMemo(() => {
+    const page = pageAt(pathname);
+    page?.ahead?.(queries, me, matchPath(page.path, pathname)?.params ?? {});
+  }, [pathname]);
 }
 
 /** The page at an address; one that is written out comes before one with a parameter. */

@@ -1,27 +1,30 @@
 import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { ask } from "../../api/ask";
 import { type Bench, type Membership, type MoveInput, sayError } from "../../api/client";
+import { LEVELS } from "../../domain/levels.gen";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
-import { WORDS } from "../../domain/words.gen";
 import { Gauges } from "../../drawing/Gauges";
 import { HatchDefs } from "../../drawing/Hatches";
 import { Plan } from "../../drawing/Plan";
 import { Profile } from "../../drawing/Profile";
 import { extentOf, type Projection, tallSheet, wideSheet } from "../../drawing/projection";
 import { Section } from "../../drawing/Section";
+import { painted } from "../../ui/painted";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { ago } from "../../ui/time";
 import { useSize } from "../../ui/useSize";
 import { InHand } from "./InHand";
-import { PlaceCard } from "./PlaceCard";
 import { Quay } from "./Quay";
 import { Tally, TallyStrip } from "./Tally";
 import { type Hand, moveOf, type Target, useHand } from "./useHand";
 import { useMoves } from "./useMoves";
+
+const placeCard = () => import("./PlaceCard");
+const PlaceCard = lazy(placeCard);
 
 export function BenchPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
@@ -78,21 +81,26 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   useEffect(() => {
     if (hand) setDrawer(false);
   }, [hand]);
+  useEffect(() => {
+    painted().then(placeCard); // after the boat, and before a place is chosen
+  }, []);
   useUndoKeys((way) => mayMove && turn.mutate(way));
 
   const place = bench.places.find((q) => q.id === chosen);
   const side =
     place && !hand ? (
-      <PlaceCard
-        bench={bench}
-        place={place}
-        units={units}
-        mayMove={mayMove}
-        carrying={carrying}
-        onLay={(lay) => move.mutate(lay)}
-        onAnew={() => anew.mutate(place.id)}
-        onClose={() => setChosen(undefined)}
-      />
+      <Suspense fallback={<Waiting text="Loading the place…" />}>
+        <PlaceCard
+          bench={bench}
+          place={place}
+          units={units}
+          mayMove={mayMove}
+          carrying={carrying}
+          onLay={(lay) => move.mutate(lay)}
+          onAnew={() => anew.mutate(place.id)}
+          onClose={() => setChosen(undefined)}
+        />
+      </Suspense>
     ) : (
       <Quay
         bench={bench}
@@ -260,7 +268,7 @@ type LevelChoiceProps = { places: Bench["places"]; level?: string; onChoose: (le
 
 /** Which level of the boat the plan shows: there is a button for each that she has places on. */
 function LevelChoice({ places, level, onChoose }: LevelChoiceProps) {
-  const levels = WORDS.levels.filter(([key]) => places.some((q) => q.level === key));
+  const levels = LEVELS.filter(([key]) => places.some((q) => q.level === key));
   return (
     <div
       className="flex items-center gap-x-1 overflow-x-auto px-3 [scrollbar-width:none]!"

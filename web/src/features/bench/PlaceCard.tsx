@@ -17,7 +17,7 @@ type Props = {
 };
 
 /** What lies in a place, each piece to be picked up from here. */
-export function PlaceCard({ bench, place, units, mayMove, carrying, onLay, onAnew, onClose }: Props) {
+export default function PlaceCard({ bench, place, units, mayMove, carrying, onLay, onAnew, onClose }: Props) {
   const within = bench.state.stowage.filter((s) => s.place_id === place.id && !s.inside_id);
   const gear = within.map((s) => bench.gear.find((g) => g.id === s.gear_id)).filter((g) => g !== undefined);
   const mass = (id: string) => within.find((s) => s.gear_id === id)?.kg ?? 0;

@@ -1,3 +1,4 @@
+import { ask } from "../../api/ask";
 import type { Feature } from "../../domain/pages";
 import { BenchPage } from "./BenchPage";
 
@@ -8,5 +9,8 @@ export const feature: Feature = [
     room: "boat",
     order: 10,
     page: BenchPage,
+    ahead: (queries, me, { boat = "" }) => {
+      queries.prefetchQuery(ask.bench(me.crew_id, boat));
+    },
   },
 ];

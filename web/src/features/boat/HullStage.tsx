@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type ChangeEvent, useEffect, useState } from "react";
-import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { type Units, unitsOf } from "../../domain/units";
 import { BoatDrawing, type Solid } from "../../drawing/BoatDrawing";
@@ -200,7 +200,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const fields = fieldsOf(form, units);
   const hull = hullOf(d, fields, units, boat?.hull);
   const asked = useSettled(JSON.stringify({ hull, water_density_kg_m3: Number(d.water) }), 90);
-  const preview = useQuery(ask.hullPreview(me.crew_id, asked));
+  const preview = useQuery(askBoat.hullPreview(me.crew_id, asked));
   const [seen, setSeen] = useState<Schemas["HullPreview"]>();
   useEffect(() => {
     if (preview.data?.lines) setSeen(preview.data); // a hull that can't be made leaves the last one standing

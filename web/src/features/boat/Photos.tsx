@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { ChangeEvent } from "react";
-import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Membership, sayError } from "../../api/client";
 import { RemoveButton } from "../../ui/Form";
 
@@ -10,8 +10,8 @@ type Props = { me: Membership; boat: string; place?: string };
 export function Photos({ me, boat, place }: Props) {
   const queries = useQueryClient();
   const path = { crew: me.crew_id, boat };
-  const photos = useQuery(ask.photos(me.crew_id, boat));
-  const fresh = () => queries.invalidateQueries({ queryKey: ask.photos(me.crew_id, boat).queryKey });
+  const photos = useQuery(askBoat.photos(me.crew_id, boat));
+  const fresh = () => queries.invalidateQueries({ queryKey: askBoat.photos(me.crew_id, boat).queryKey });
   const adding = useMutation({
     mutationFn: (file: File) =>
       api.post("/api/crews/{crew}/boats/{boat}/photos", {

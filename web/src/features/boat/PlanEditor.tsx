@@ -2,7 +2,7 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Place } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
 import { placeLabels } from "../../drawing/labels";
-import { type Pixel, type Projection, planBox } from "../../drawing/projection";
+import { type Pixel, type Projection, planBox, underTitle } from "../../drawing/projection";
 import type { Box } from "./placeForm";
 import { centimetre, unplan } from "./planInput";
 
@@ -80,6 +80,7 @@ export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, on
     onBox((b) => moved(b, dx, dy, edge));
   };
   const boxes = places.map((q) => rectOf(p, q.id === chosen && box ? box : planOf(q)));
+  const { bounds, title } = underTitle(p);
   const placed = placeLabels(
     places.map((q, i) => ({
       key: q.id,
@@ -88,8 +89,8 @@ export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, on
       leader: true,
     })),
     {
-      bounds: { x: 4, y: p.planTop - 30, width: p.width - 8, height: p.profileTop - p.planTop + 10 },
-      marks: [{ x: p.sectionLeft, y: p.planTop - 24, width: 44, height: 16 }],
+      bounds,
+      marks: [title],
       solids: boxes,
       strokes: [hull],
       size: 12,

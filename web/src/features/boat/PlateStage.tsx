@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
@@ -41,7 +42,7 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
-  const report = useQuery(ask.float(me.crew_id, boat.id));
+  const report = useQuery(askBoat.float(me.crew_id, boat.id));
   const f = fields(units);
   const [plate, setPlate] = useState(
     typed(f.plate, { max_kg: boat.plate.max_kg, max_persons: boat.plate.max_persons }),

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Check, Printer } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { ErrorNote, Waiting } from "../../ui/States";
@@ -16,8 +16,8 @@ import { type BoatView, STAGES, type Stage } from "./useBoat";
 
 export default function SetupPage({ me }: { me: Membership }) {
   const { boat } = useParams();
-  const known = useQuery(ask.boat(me.crew_id, boat));
-  const choices = useQuery(ask.hullForms(me.crew_id));
+  const known = useQuery(askBoat.boat(me.crew_id, boat));
+  const choices = useQuery(askBoat.hullForms(me.crew_id));
   const [query] = useSearchParams();
   if (!may(me, "change_boat")) return <ErrorNote text="Setting up a boat is for an owner or a skipper of the crew." />;
   if ((boat && known.isPending) || choices.isPending) return <Waiting text="Loading the boat…" />;

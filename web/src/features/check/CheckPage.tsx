@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Bench, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -20,7 +21,7 @@ export type Finding = Schemas["FloatFinding"];
 export default function CheckPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  const checks = useQuery(ask.checks(me.crew_id, boat));
+  const checks = useQuery(askBoat.checks(me.crew_id, boat));
   const [kind, setKind] = useState<"float" | "incline">("float");
   if (bench.isPending || checks.isPending) return <Waiting text="Loading the boat…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Membership, type Schemas } from "../../api/client";
 
 type Check = { float: Schemas["FloatCheckInput"] } | { incline: Schemas["InclineInput"] };
@@ -22,7 +22,7 @@ export function useCheck(me: Membership, boat: string, body: () => Check, onKept
     onSuccess: () => {
       trying.reset();
       onKept?.();
-      return queries.invalidateQueries({ queryKey: ask.checks(me.crew_id, boat).queryKey });
+      return queries.invalidateQueries({ queryKey: askBoat.checks(me.crew_id, boat).queryKey });
     },
   });
   return { trying, keeping, error: trying.error ?? keeping.error };

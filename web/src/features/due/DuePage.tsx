@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { CalendarDays } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type GearRow, type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { Page, Part } from "../../ui/Form";
@@ -13,7 +14,7 @@ type Row = Schemas["DueRow"];
 
 /** What is due: now, before the next trip, after it; what to buy and mend. */
 export default function DuePage({ me }: { me: Membership }) {
-  const due = useQuery(ask.due(me.crew_id));
+  const due = useQuery(askGear.due(me.crew_id));
   if (due.isPending) return <Waiting text="Loading what is due…" />;
   if (due.isError) return <ErrorNote text={sayError(due.error)} onRetry={() => due.refetch()} />;
   const d = due.data;

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { type Bench, type FloatReport, type Membership, sayError } from "../../api/client";
 import { type Units, unitsOf } from "../../domain/units";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
@@ -14,7 +15,7 @@ export default function FloatPage({ me }: { me: Membership }) {
   const [wind, setWind] = useState(0);
   const [bilge, setBilge] = useState(0);
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  const report = useQuery(ask.float(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150)));
+  const report = useQuery(askBoat.float(me.crew_id, boat, useSettled(wind, 150), useSettled(bilge, 150)));
   if (bench.isPending || report.isPending) return <Waiting text="Working out how she floats…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (report.isError) return <ErrorNote text={sayError(report.error)} onRetry={() => report.refetch()} />;

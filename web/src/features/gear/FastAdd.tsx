@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { type Units, unitsOf } from "../../domain/units";
 import { Faults } from "../../ui/States";
@@ -18,7 +19,7 @@ export function FastAdd({ me }: { me: Membership }) {
   const [text, setText] = useState("");
   const asked = useSettled(text, 300);
   const crew = me.crew_id;
-  const read = useQuery(ask.lines(crew, asked));
+  const read = useQuery(askGear.lines(crew, asked));
   const adding = useMutation({
     mutationFn: () =>
       api.post("/api/crews/{crew}/gear-lines", {

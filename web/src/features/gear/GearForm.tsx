@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { ask, freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type GearDetail, type Membership, type Schemas } from "../../api/client";
 import { GEAR_FIELDS, GEAR_GROUPS } from "../../domain/gear.gen";
 import { type Units, unitsOf } from "../../domain/units";
@@ -151,7 +152,7 @@ function PostChoice({ me, label, value, set }: ChoiceProps) {
 }
 
 function PieceChoice({ me, label, value, set }: ChoiceProps) {
-  const chosen = useQuery(ask.gear(me.crew_id, value));
+  const chosen = useQuery(askGear.gear(me.crew_id, value));
   return (
     <div className="col-span-2 grid content-start gap-0.5">
       <span className="text-sm leading-tight">{label}</span>
@@ -236,7 +237,7 @@ function sent(f: Field, value: Value, units: Units): unknown {
 
 /** Takes size and mass from a usual thing. */
 function Template({ crew, onTake }: { crew: string; onTake: (g: Input) => void }) {
-  const list = useQuery(ask.templates(crew));
+  const list = useQuery(askGear.templates(crew));
   return (
     <select
       aria-label="Size and mass of a usual thing"

@@ -1,7 +1,8 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { ask, freshGear, type GearFilter } from "../../api/ask";
+import { ask, freshGear } from "../../api/ask";
+import { askGear, type GearFilter } from "../../api/askGear";
 import { api, type GearRow, type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -21,7 +22,7 @@ const ONLY = [
 
 /** The one list: everything the crew has, aboard any boat, ashore or lent. */
 export default function GearPage({ me }: { me: Membership }) {
-  const summary = useQuery(ask.gearSummary(me.crew_id));
+  const summary = useQuery(askGear.gearSummary(me.crew_id));
   const units = unitsOf(me.units);
   const mayChange = may(me, "change_gear");
   const s = summary.data;
@@ -70,9 +71,9 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
   const [filter, setFilter] = useFilter();
   const [text, setText] = useState(filter.q ?? "");
   const q = useSettled(text.trim(), 200);
-  const list = useInfiniteQuery(ask.gearList(me.crew_id, { ...filter, q: q || undefined }));
+  const list = useInfiniteQuery(askGear.gearList(me.crew_id, { ...filter, q: q || undefined }));
   const members = useQuery(ask.members(me.crew_id));
-  const shed = useQuery(ask.shed(me.crew_id));
+  const shed = useQuery(askGear.shed(me.crew_id));
   const [picked, setPicked] = useState<GearRow[]>([]);
   const mayChange = may(me, "change_gear");
   const rows = list.data?.pages.flatMap((p) => p.rows) ?? [];

@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { type Membership, type MoveInput, Refusal, sayError } from "../../api/client";
 import { moveGear } from "../../api/moves";
 import { Choice } from "../../ui/Form";
@@ -25,10 +26,10 @@ export function MoveTo({ me, gear, onMoved }: Props) {
   const [sort, setSort] = useState<keyof typeof SPOT | "quay">("place");
   const [boat, setBoat] = useState(me.boats[0]?.id ?? "");
   const [id, setId] = useState("");
-  const shed = useQuery(ask.shed(me.crew_id));
+  const shed = useQuery(askGear.shed(me.crew_id));
   const members = useQuery(ask.members(me.crew_id));
   const bench = useQuery(ask.bench(me.crew_id, sort === "place" ? boat : ""));
-  const boxes = useInfiniteQuery(ask.gearList(me.crew_id, { only: "containers" }, 200));
+  const boxes = useInfiniteQuery(askGear.gearList(me.crew_id, { only: "containers" }, 200));
   const move = useMutation({
     mutationFn: (body: MoveInput) => moveGear(me.crew_id, gear.id, body),
     onSettled: () => freshGear(queries),

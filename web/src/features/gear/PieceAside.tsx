@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, type ReactNode, useState } from "react";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
+import { askTrip } from "../../api/askTrip";
 import { api, type GearDetail, type Membership, sayError } from "../../api/client";
 import { noteGear } from "../../api/moves";
 import { may } from "../../domain/may";
@@ -20,7 +22,7 @@ export function Part({ title, children }: { title: string; children: ReactNode }
 /** Trips it is promised to, who has it, from whom it is. */
 export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }) {
   const queries = useQueryClient();
-  const trips = useQuery(ask.trips(me.crew_id));
+  const trips = useQuery(askTrip.trips(me.crew_id));
   const [whom, setWhom] = useState("");
   const [until, setUntil] = useState("");
   const [way, setWay] = useState<"lent" | "borrowed">("lent");
@@ -269,7 +271,7 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
 
 export function History({ me, g }: { me: Membership; g: GearDetail }) {
   const queries = useQueryClient();
-  const where = useQuery(ask.where(me.crew_id, g.id));
+  const where = useQuery(askGear.where(me.crew_id, g.id));
   const [text, setText] = useState("");
   const moves = (where.data?.trail ?? []).map((t) => ({ at: t.at, by: t.by, text: `→ ${t.text}` }));
   const notes = g.notes.map((n) => ({

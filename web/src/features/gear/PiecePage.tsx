@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { ask, freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type GearDetail, type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
@@ -19,7 +20,7 @@ import { History, Part, Pictures, Services, Spoken } from "./PieceAside";
 /** One piece: where it is first of all, then what is in it, then the rest. */
 export default function PiecePage({ me }: { me: Membership }) {
   const { gear = "" } = useParams();
-  const piece = useQuery(ask.gear(me.crew_id, gear));
+  const piece = useQuery(askGear.gear(me.crew_id, gear));
   useTitle(piece.data?.name);
   if (piece.isPending) return <Waiting text="Loading…" />;
   if (piece.isError) return <ErrorNote text={sayError(piece.error)} onRetry={() => piece.refetch()} />;
@@ -97,7 +98,7 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
 }
 
 function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
-  const where = useQuery(ask.where(me.crew_id, g.id));
+  const where = useQuery(askGear.where(me.crew_id, g.id));
   const mayChange = may(me, "move") && g.spot.kind !== "lent";
   const w = where.data;
   return (

@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { ask, type GearFilter } from "../../api/ask";
+import { ask } from "../../api/ask";
+import { askGear, type GearFilter } from "../../api/askGear";
 import { type Membership, sayError } from "../../api/client";
 import { MiniPlan } from "../../parts/MiniPlan";
 import { Page } from "../../ui/Form";
@@ -12,9 +13,9 @@ import { Contents } from "./Contents";
 export default function PlacePage({ me }: { me: Membership }) {
   const { boat = "", place = "", shed = "" } = useParams();
   const filter: GearFilter = shed ? { shed } : { boat, place };
-  const list = useInfiniteQuery(ask.gearList(me.crew_id, filter, 200));
+  const list = useInfiniteQuery(askGear.gearList(me.crew_id, filter, 200));
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  const sheds = useQuery(ask.shed(me.crew_id));
+  const sheds = useQuery(askGear.shed(me.crew_id));
   const rows = (list.data?.pages.flatMap((p) => p.rows) ?? []).filter((g) => !g.spot.inside_id);
   const here = sheds.data?.find((s) => s.id === shed);
   const name = shed

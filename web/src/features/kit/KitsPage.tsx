@@ -2,7 +2,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
+import { askTrip } from "../../api/askTrip";
 import { api, type Kit, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
@@ -27,8 +29,8 @@ export default function KitsPage({ me }: { me: Membership }) {
 }
 
 function AllKits({ me }: { me: Membership }) {
-  const kits = useQuery(ask.kits(me.crew_id));
-  const trips = useQuery(ask.trips(me.crew_id));
+  const kits = useQuery(askGear.kits(me.crew_id));
+  const trips = useQuery(askTrip.trips(me.crew_id));
   const [params] = useSearchParams();
   const trip = trips.data?.find((t) => t.id === params.get("trip"));
   if (kits.isPending) return <Waiting text="Loading the kits…" />;
@@ -78,7 +80,7 @@ function AllKits({ me }: { me: Membership }) {
 
 function OneKit({ me, id }: { me: Membership; id: string }) {
   const [params, setParams] = useSearchParams();
-  const trips = useQuery(ask.trips(me.crew_id));
+  const trips = useQuery(askTrip.trips(me.crew_id));
   const ahead = (trips.data ?? []).filter((t) => !t.logged);
   const trip = params.get("trip") ?? "";
   const boat = params.get("boat") ?? me.boats[0]?.id ?? "";
@@ -90,7 +92,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
   };
   const number = (key: string, usual: number) => Number(params.get(key) ?? usual) || usual;
   const party = { persons: number("persons", 2), rods: number("rods", 4), days: number("days", 1) };
-  const kit = useQuery(ask.kit(me.crew_id, id, trip ? { trip } : { boat: boat || undefined, ...party }));
+  const kit = useQuery(askGear.kit(me.crew_id, id, trip ? { trip } : { boat: boat || undefined, ...party }));
   useTitle(kit.data?.name);
   if (kit.isPending) return <Waiting text="Loading the kit…" />;
   if (kit.isError) return <ErrorNote text={sayError(kit.error)} onRetry={() => kit.refetch()} />;
@@ -188,7 +190,7 @@ function Found({ line, found }: { line: Line; found: Schemas["KitFound"] }) {
   );
 }
 
-/** Promises what is at hand to the trip; what is spoken for is said at once. */
+/** Promises what is at hand to the trip; what is promised elsewhere is said at once. */
 function TakeAlong({ me, kit, trip }: { me: Membership; kit: Answer; trip: string }) {
   const queries = useQueryClient();
   const gear = kit.found.flatMap((f) => f.picks).filter((p) => ["aboard", "ashore", "promised"].includes(p.state));
@@ -328,7 +330,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
 
 /** What answers a line: pieces or tags, the first is best. */
 function Choices({ me, line, onChange }: { me: Membership; line: Line; onChange: (c: Line["choices"]) => void }) {
-  const summary = useQuery(ask.gearSummary(me.crew_id));
+  const summary = useQuery(askGear.gearSummary(me.crew_id));
   const add = (c: Line["choices"][number]) => onChange([...line.choices, c]);
   return (
     <div className="col-span-2 grid content-start gap-1 lg:col-span-1">

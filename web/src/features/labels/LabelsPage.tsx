@@ -2,6 +2,7 @@ import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { ask } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, sayError } from "../../api/client";
 import { Choice, Page, Part } from "../../ui/Form";
 import { Faults, Waiting } from "../../ui/States";
@@ -20,9 +21,9 @@ export default function LabelsPage({ me }: { me: Membership }) {
   const [boat, setBoat] = useState(params.get("boat") ?? me.boats[0]?.id ?? "");
   const [sheet, setSheet] = useState("a4-21");
   const [skip, setSkip] = useState("0");
-  const sheets = useQuery(ask.labelSheets(crew));
-  const boxes = useInfiniteQuery(ask.gearList(crew, { only: "containers" }, 200));
-  const shed = useQuery(ask.shed(crew));
+  const sheets = useQuery(askGear.labelSheets(crew));
+  const boxes = useInfiniteQuery(askGear.gearList(crew, { only: "containers" }, 200));
+  const shed = useQuery(askGear.shed(crew));
   const bench = useQuery(ask.bench(crew, boat));
   const print = useMutation({
     mutationFn: async () => {

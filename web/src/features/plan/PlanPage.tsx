@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { ask, freshGear, showState } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Bench, type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
@@ -31,7 +32,7 @@ const SLIDERS: [keyof Weights, string, number][] = [
 export default function PlanPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  const schools = useQuery(ask.planSchools(me.crew_id));
+  const schools = useQuery(askBoat.planSchools(me.crew_id));
   if (bench.isPending || schools.isPending) return <Waiting text="Loading the boat…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (schools.isError) return <ErrorNote text={sayError(schools.error)} onRetry={() => schools.refetch()} />;

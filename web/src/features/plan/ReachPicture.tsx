@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { type Bench, type Schemas, sayError } from "../../api/client";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
 import { ErrorNote } from "../../ui/States";
@@ -19,7 +19,7 @@ const bandOf = (s: number | null | undefined) => BANDS.find((b) => s != null && 
 /** How quickly a hand comes to everywhere aboard, from one post. */
 export function ReachPicture({ crew, bench }: { crew: string; bench: Bench }) {
   const [post, setPost] = useState(bench.posts.find((p) => p.name === "helm")?.id ?? bench.posts[0]?.id ?? "");
-  const reach = useQuery(ask.reach(crew, bench, post));
+  const reach = useQuery(askBoat.reach(crew, bench, post));
   if (!post)
     return <p>She has no posts yet: say where people work aboard, and the ways to everything are worked out.</p>;
   return (

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { api, type Bench, type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -17,7 +18,7 @@ type Trailer = NonNullable<Road["trailer"]>;
 export default function RoadPage({ me }: { me: Membership }) {
   const { boat = "" } = useParams();
   const bench = useQuery(ask.bench(me.crew_id, boat));
-  const road = useQuery(ask.road(me.crew_id, boat));
+  const road = useQuery(askBoat.road(me.crew_id, boat));
   const [editing, setEditing] = useState(false);
   if (bench.isPending || road.isPending) return <Waiting text="Working out the road…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
@@ -137,7 +138,7 @@ function Things({ me, boat, r, units }: { me: Membership; boat: string; r: Road;
         params: { path: { crew: me.crew_id, boat, gear } },
         body: { rides },
       }),
-    onSettled: () => queries.invalidateQueries({ queryKey: ask.road(me.crew_id, boat).queryKey }),
+    onSettled: () => queries.invalidateQueries({ queryKey: askBoat.road(me.crew_id, boat).queryKey }),
   });
   const mayChange = may(me, "move");
   const things = [...r.things].sort((a, b) => b.kg - a.kg);

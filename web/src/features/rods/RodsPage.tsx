@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ask } from "../../api/ask";
+import { askBoat } from "../../api/askBoat";
 import { type Bench, type Membership, type Schemas, sayError } from "../../api/client";
 import { unitsOf } from "../../domain/units";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
@@ -36,7 +37,7 @@ export default function RodsPage({ me }: { me: Membership }) {
   };
   const bench = useQuery(ask.bench(me.crew_id, boat));
   const query = { bridge_m: at("bridge"), road_m: at("road"), keel_m: at("keel") };
-  const rods = useQuery(ask.rods(me.crew_id, boat, query, bench.data?.state.last?.at));
+  const rods = useQuery(askBoat.rods(me.crew_id, boat, query, bench.data?.state.last?.at));
   if (bench.isPending || rods.isPending) return <Waiting text="Loading the rods…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
   if (rods.isError) return <ErrorNote text={sayError(rods.error)} onRetry={() => rods.refetch()} />;

@@ -4,7 +4,7 @@ import { ask } from "../../api/ask";
 import { api, type Member, Refusal, sayError } from "../../api/client";
 import { Faults } from "../../ui/States";
 
-export function SignInPage({ demo }: { demo: Member[] }) {
+export default function SignInPage({ demo }: { demo: Member[] }) {
   const queries = useQueryClient();
   const inside = { onSuccess: () => queries.invalidateQueries({ queryKey: ask.session().queryKey }) };
   const press = useMutation({

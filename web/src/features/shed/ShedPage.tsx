@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type Membership, type Shed, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -11,7 +12,7 @@ import { ErrorNote, Waiting } from "../../ui/States";
 
 /** Places ashore: shelves, drawers, home, each with how full it is. */
 export default function ShedPage({ me }: { me: Membership }) {
-  const shed = useQuery(ask.shed(me.crew_id));
+  const shed = useQuery(askGear.shed(me.crew_id));
   const [open, setOpen] = useState<string>();
   const mayChange = may(me, "change_gear");
   const units = unitsOf(me.units);

@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askTrip } from "../../api/askTrip";
 import { api, type Membership, sayError, type Trip } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
@@ -11,7 +12,7 @@ import { day } from "../../ui/time";
 
 /** Trips ahead with what is promised to them, and those that were. */
 export default function TripsPage({ me }: { me: Membership }) {
-  const trips = useQuery(ask.trips(me.crew_id));
+  const trips = useQuery(askTrip.trips(me.crew_id));
   const [open, setOpen] = useState<string>();
   if (trips.isPending) return <Waiting text="Loading the trips…" />;
   if (trips.isError) return <ErrorNote text={sayError(trips.error)} onRetry={() => trips.refetch()} />;
@@ -86,7 +87,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   const queries = useQueryClient();
   const units = unitsOf(me.units);
   const path = { crew: me.crew_id, trip: trip.id };
-  const list = useQuery(ask.promised(me.crew_id, trip.id));
+  const list = useQuery(askTrip.promised(me.crew_id, trip.id));
   const [hours, setHours] = useState(String(trip.hours));
   const done = () => freshGear(queries);
   const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);

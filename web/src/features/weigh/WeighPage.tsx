@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { ask, freshGear } from "../../api/ask";
+import { freshGear } from "../../api/ask";
+import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -17,7 +18,7 @@ export default function WeighPage({ me }: { me: Membership }) {
   const boat = params.get("boat") ?? me.boats[0]?.id ?? "";
   const wanted = params.get("gear") ?? "";
   const crew = me.crew_id;
-  const list = useQuery(ask.unweighed(crew, boat));
+  const list = useQuery(askGear.unweighed(crew, boat));
   if (!boat) return <ErrorNote text="Set up a boat first; then it is known what matters to her balance." />;
   if (list.isPending) return <Waiting text="Loading what to weigh…" />;
   if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
@@ -88,7 +89,7 @@ function moves(m: number, units: Units): string {
 
 /** A piece that was weighed before, weighed again. */
 function Other({ me, gear, units, onNext }: { me: Membership; gear: string; units: Units; onNext: () => void }) {
-  const g = useQuery(ask.gear(me.crew_id, gear));
+  const g = useQuery(askGear.gear(me.crew_id, gear));
   if (g.isPending) return <Waiting text="Loading…" />;
   if (g.isError) return <ErrorNote text={sayError(g.error)} />;
   const item = {
@@ -112,7 +113,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
   const [tare, setTare] = useState(0);
   const [byHand, setByHand] = useState("");
   const mayChange = may(me, "change_gear");
-  const scale = useQuery(ask.scale(crew, tare));
+  const scale = useQuery(askGear.scale(crew, tare));
   const hang = useMutation({
     mutationFn: (gear?: string) =>
       api.post("/api/crews/{crew}/scale", { params: { path: { crew } }, body: gear ? { gear_id: gear } : {} }),

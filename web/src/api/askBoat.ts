@@ -1,0 +1,86 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { api, type Bench } from "./client";
+
+const FOREVER = Number.POSITIVE_INFINITY;
+
+/** What is asked of a boat beside her bench; see ask. */
+export const askBoat = {
+  boat: (crew: string, boat = "") =>
+    queryOptions({
+      queryKey: ["boat", boat],
+      queryFn: ({ signal }) => api.get("/api/crews/{crew}/boats/{boat}", { params: { path: { crew, boat } }, signal }),
+      enabled: boat !== "",
+    }),
+  hullForms: (crew: string) =>
+    queryOptions({
+      queryKey: ["hull-forms"],
+      queryFn: ({ signal }) => api.get("/api/crews/{crew}/hull-forms", { params: { path: { crew } }, signal }),
+      staleTime: FOREVER,
+    }),
+  /** The hull that measures make; asked is the body as text, so that it is a key too. */
+  hullPreview: (crew: string, asked: string) =>
+    queryOptions({
+      queryKey: ["preview", asked],
+      queryFn: ({ signal }) =>
+        api.post("/api/crews/{crew}/hull-preview", { params: { path: { crew } }, body: JSON.parse(asked), signal }),
+      placeholderData: keepPreviousData,
+      staleTime: 60_000,
+    }),
+  photos: (crew: string, boat: string) =>
+    queryOptions({
+      queryKey: ["photos", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/photos", { params: { path: { crew, boat } }, signal }),
+    }),
+  /** How a boat floats as she is laden now, in a wind and with water in the bilge. */
+  float: (crew: string, boat: string, wind = 0, bilge = 0) =>
+    queryOptions({
+      queryKey: ["float", boat, wind, bilge],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/float", {
+          params: { path: { crew, boat }, query: { wind_m_s: wind, bilge_l: bilge } },
+          signal,
+        }),
+      placeholderData: keepPreviousData,
+    }),
+  checks: (crew: string, boat: string) =>
+    queryOptions({
+      queryKey: ["checks", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/checks", { params: { path: { crew, boat } }, signal }),
+    }),
+  road: (crew: string, boat: string) =>
+    queryOptions({
+      queryKey: ["road", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/road", { params: { path: { crew, boat } }, signal }),
+    }),
+  rods: (
+    crew: string,
+    boat: string,
+    query: { bridge_m: number; road_m: number; keel_m: number },
+    since: string | undefined,
+  ) =>
+    queryOptions({
+      queryKey: ["rods", boat, query, since],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/rods", { params: { path: { crew, boat }, query }, signal }),
+      placeholderData: keepPreviousData,
+    }),
+  reach: (crew: string, bench: Bench, post: string) =>
+    queryOptions({
+      queryKey: ["reach", bench.id, post, bench.state.people],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/reach", {
+          params: { path: { crew, boat: bench.id }, query: { post } },
+          signal,
+        }),
+      enabled: post !== "",
+    }),
+  planSchools: (crew: string) =>
+    queryOptions({
+      queryKey: ["plan-schools"],
+      queryFn: ({ signal }) => api.get("/api/crews/{crew}/plan-schools", { params: { path: { crew } }, signal }),
+      staleTime: FOREVER,
+    }),
+};
