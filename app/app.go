@@ -46,25 +46,29 @@ type shared struct {
 	boats    *aboard.BoatCache
 	scale    *weighing.Scale
 	hashing  chan struct{}
-	planning chan struct{}
+	planning *kernel.Turns
+	drawing  *kernel.Turns
 }
 
 // How much may run at once, since each takes a core or much memory.
 const (
 	hashesAtOnce = 4
 	plansAtOnce  = 2
+
+	picturesAtOnce = 1 // each takes 300 MB at most
 )
 
 // New makes the use cases over a database.
 func New(db *store.DB) *App {
 	return compose(&kernel.Kernel{DB: db, Now: time.Now}, shared{boats: aboard.NewBoatCache(), scale: &weighing.Scale{},
-		hashing: make(chan struct{}, hashesAtOnce), planning: make(chan struct{}, plansAtOnce)})
+		hashing: make(chan struct{}, hashesAtOnce), planning: kernel.NewTurns(plansAtOnce),
+		drawing: kernel.NewTurns(picturesAtOnce)})
 }
 
 func compose(k *kernel.Kernel, s shared) *App {
 	a := &App{Kernel: k, shared: s}
 	a.Crew = crew.New(k, s.hashing)
-	a.Fleet = fleet.New(k, s.boats)
+	a.Fleet = fleet.New(k, s.boats, s.drawing)
 	a.Where = where.New(k, a.Fleet)
 	a.Gear = gear.New(k, a.Where)
 	a.Shed = shed.New(k)

@@ -298,13 +298,25 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
+func TestAnotherPictureUnderTheSameKeyIsRefused(t *testing.T) {
+	w := newWorld(t)
+	key, of := store.NewID(), fleet.PhotoOf{Boat: &w.boat}
+	id, err := w.Fleet.AddPhoto(ctx, w.owner, key, of, picture(t, 6))
+	require.NoError(t, err)
+	again, err := w.Fleet.AddPhoto(ctx, w.owner, key, of, picture(t, 6))
+	require.NoError(t, err)
+	assert.Equal(t, id, again)
+	_, err = w.Fleet.AddPhoto(ctx, w.owner, key, of, picture(t, 3)) // as many bytes
+	assert.ErrorContains(t, err, "used for another request")
+}
+
 // The left of what the camera saw is red: where it comes to is what Exif 2.32
 // says of each orientation.
 func TestEveryOrientationIsTurnedUpright(t *testing.T) {
 	for orientation, want := range map[byte]string{
 		1: "left", 2: "right", 3: "right", 4: "left", 5: "top", 6: "top", 7: "bottom", 8: "bottom", 0: "left", 9: "left",
 	} {
-		text, width, height, err := fleet.Reencode(picture(t, orientation))
+		text, width, height, err := fleet.Reencode(ctx, picture(t, orientation))
 		require.NoError(t, err)
 		img, err := jpeg.Decode(bytes.NewReader(text))
 		require.NoError(t, err)
@@ -323,7 +335,7 @@ func TestEveryOrientationIsTurnedUpright(t *testing.T) {
 // A usual picture is kept at quality 80: the first figure of its table is then
 // 6, that of the standard's annex K (16) times 0.4.
 func TestAUsualPictureIsKeptFine(t *testing.T) {
-	text, _, _, err := fleet.Reencode(picture(t, 1))
+	text, _, _, err := fleet.Reencode(ctx, picture(t, 1))
 	require.NoError(t, err)
 	table := bytes.Index(text, []byte{0xff, 0xdb})
 	require.Positive(t, table)
@@ -340,7 +352,7 @@ func TestANoisyPictureIsKeptSmallEnough(t *testing.T) {
 	}
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, img, &jpeg.Options{Quality: 90}))
-	text, width, height, err := fleet.Reencode(raw.Bytes())
+	text, width, height, err := fleet.Reencode(ctx, raw.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{1600, 1600}, [2]int{width, height})
 	assert.Less(t, len(text), 2_000_000)

@@ -306,21 +306,27 @@ func TestTheSimulatedScaleShowsAboutWhatTheListSays(t *testing.T) {
 	go func() { _ = scale.New(1, time.Now).Serve(t.Context(), l) }()
 	go w.Weighing.ReadScale(t.Context(), l.Addr().String())
 	require.Eventually(t, func() bool { return w.Weighing.Weight(0).Simulated }, 5*time.Second, time.Millisecond)
-	hangs := func(id *uuid.UUID) float64 {
+	// hangs waits until it hangs still between two masses, and says at what.
+	hangs := func(id *uuid.UUID, low, high float64, why string) float64 {
 		require.NoError(t, w.Weighing.Pretend(ctx, w.owner, id))
-		time.Sleep(50 * time.Millisecond) // what was read before is let go
-		require.Eventually(t, func() bool { return w.Weighing.Weight(0).Still }, 20*time.Second, 10*time.Millisecond)
-		return *w.Weighing.Weight(0).Kg
+		var kg float64
+		require.Eventually(t, func() bool {
+			v := w.Weighing.Weight(0)
+			if v.Still {
+				kg = *v.Kg
+			}
+			return v.Still && kg >= low && kg <= high
+		}, 20*time.Second, 10*time.Millisecond, why)
+		return kg
 	}
 	box := w.make("box", 4, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" })
-	empty := hangs(&box.ID)
-	assert.InDelta(t, 4, empty, 4*1.5*0.25+0.1, "as far off as a guess is")
+	empty := hangs(&box.ID, 4*(1-1.5*0.25)-0.1, 4*(1+1.5*0.25)+0.1, "as far off as a guess is")
 	assert.Greater(t, math.Abs(empty-4), 0.05, "and not what the list says")
 	ingots := w.make("ingot", 1.5, func(in *gear.GearInput) { small(in); in.Count = 2 })
 	require.NoError(t, second(w.to(ingots.ID, aboard.MoveInput{BoxID: &box.ID})))
-	assert.InDelta(t, empty+3, hangs(&box.ID), 0.1, "with what it holds")
-	assert.InDelta(t, 3, hangs(&ingots.ID), 3*1.5*0.01+0.1, "all of them hang together")
-	assert.InDelta(t, 0, hangs(nil), 0.1)
+	hangs(&box.ID, empty+2.9, empty+3.1, "with what it holds")
+	hangs(&ingots.ID, 2.85, 3.15, "all of them hang together")
+	hangs(nil, -0.1, 0.1, "nothing")
 }
 
 func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {

@@ -2,6 +2,7 @@ package fleet
 
 import (
 	"context"
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"time"
@@ -21,9 +22,8 @@ const (
 	photosOfGear  = 6
 )
 
-// decoding has room for as many pictures as may be decoded at once; each takes
-// a few hundred megabytes at most.
-var decoding = make(chan struct{}, 1)
+// How long one picture may take. Practice: the largest take two to four seconds.
+const pictureTime = 8 * time.Second
 
 // PhotoView is a picture of a boat or a place.
 type PhotoView struct {
@@ -59,19 +59,13 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 // AddPhoto keeps a picture.
 func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, of PhotoOf, raw []byte) (uuid.UUID,
 	error) {
-	select {
-	case decoding <- struct{}{}:
-	case <-ctx.Done():
-		return uuid.Nil, ctx.Err()
-	}
-	text, width, height, err := Reencode(raw)
-	<-decoding
+	text, width, height, err := a.drawn(ctx, actor, raw)
 	if err != nil {
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		made, _, err := a.Once(tx, actor, key, []any{"photo", of, len(raw)}, func() (uuid.UUID, error) {
+		made, _, err := a.Once(tx, actor, key, []any{"photo", of, sha256.Sum256(raw)}, func() (uuid.UUID, error) {
 			if err := of.exists(tx, actor); err != nil {
 				return uuid.Nil, err
 			}
@@ -101,6 +95,22 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 		return err
 	})
 	return id, err
+}
+
+// drawn makes the picture that is kept, in the crew's turn.
+func (a *Wing) drawn(ctx context.Context, actor kernel.Actor, raw []byte) (text []byte, width, height int, err error) {
+	done, err := a.drawing.Take(ctx, actor.Crew)
+	if err != nil {
+		return nil, 0, 0, err
+	}
+	defer done()
+	mine, stop := context.WithTimeout(ctx, pictureTime)
+	defer stop()
+	text, width, height, err = Reencode(mine, raw)
+	if errors.Is(err, context.DeadlineExceeded) && ctx.Err() == nil {
+		err = refusePicture("The picture takes too long to open: send it smaller.")
+	}
+	return text, width, height, err
 }
 
 // Photos lists the pictures of a boat, newest first.

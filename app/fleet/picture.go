@@ -2,11 +2,15 @@ package fleet
 
 import (
 	"bytes"
+	"context"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg"
 	_ "image/png" // pictures may come as PNG
+	"io"
 	"math"
 
 	"ergasia/app/refuse"
@@ -18,7 +22,9 @@ import (
 // Bounds of pictures. Practice: a phone's picture passes, an image made to fill
 // memory does not.
 const (
+	maxSide      = 12_000
 	maxPixels    = 50_000_000
+	maxDecoded   = 200 << 20 // bytes, while it is read
 	photoSide    = 1600
 	photoQuality = 80
 
@@ -26,24 +32,99 @@ const (
 )
 
 // Reencode makes a picture of ours of what was sent: upright, no larger than
-// photoSide, with nothing of its metadata.
-func Reencode(raw []byte) (text []byte, width, height int, err error) {
+// photoSide, with nothing of its metadata. What would take too much memory is
+// refused by its header; the context ends the work wherever it is.
+func Reencode(ctx context.Context, raw []byte) (text []byte, width, height int, err error) {
 	head, kind, err := image.DecodeConfig(bytes.NewReader(raw))
 	if err != nil || kind != "jpeg" && kind != "png" {
 		return nil, 0, 0, refusePicture("This is no JPEG or PNG picture.")
 	}
-	if head.Width <= 0 || head.Height <= 0 || head.Width*head.Height > maxPixels {
-		return nil, 0, 0, refusePicture("The picture has %d x %d points; %d million are the most.",
-			head.Width, head.Height, maxPixels/1_000_000)
+	if err := bounded(head, kind, raw); err != nil {
+		return nil, 0, 0, err
 	}
-	sent, _, err := image.Decode(bytes.NewReader(raw))
+	sent, _, err := image.Decode(&until{ctx: ctx, Reader: bytes.NewReader(raw)})
+	if ctx.Err() != nil {
+		return nil, 0, 0, ctx.Err()
+	}
 	if err != nil {
 		return nil, 0, 0, refusePicture("The picture is broken: send it again.")
 	}
-	img := upright(fit(sent, photoSide), orientationOf(raw, kind))
+	small, err := fit(ctx, sent, photoSide)
+	if err != nil {
+		return nil, 0, 0, err
+	}
+	img := upright(small, orientationOf(raw, kind))
 	text, err = compressed(img)
 	return text, img.Bounds().Dx(), img.Bounds().Dy(), err
 }
+
+// until reads for as long as its context lasts.
+type until struct {
+	ctx context.Context
+	io.Reader
+}
+
+func (u *until) Read(p []byte) (int, error) {
+	if err := u.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return u.Reader.Read(p)
+}
+
+// bounded refuses a picture that its header says is too large to be read.
+func bounded(head image.Config, kind string, raw []byte) error {
+	if head.Width <= 0 || head.Height <= 0 {
+		return refusePicture("The picture has no points.")
+	}
+	if head.Width > maxSide || head.Height > maxSide || head.Width*head.Height > maxPixels {
+		return refusePicture("The picture has %d x %d points; %d along a side and %d million in all are the most.",
+			head.Width, head.Height, maxSide, maxPixels/1_000_000)
+	}
+	if need := head.Width * head.Height * bytesAPoint(head, kind, raw); need > maxDecoded {
+		return refusePicture("To open the picture would take %d MB of memory; %d are the most: send it smaller, or as a usual JPEG.",
+			need>>20, maxDecoded>>20)
+	}
+	return nil
+}
+
+// bytesAPoint is how much memory the decoder takes for a point, at most.
+func bytesAPoint(head image.Config, kind string, raw []byte) int {
+	if kind == "jpeg" {
+		samples := map[color.Model]int{color.GrayModel: 1, color.YCbCrModel: 3, color.RGBAModel: 7, color.CMYKModel: 8}
+		n := max(samples[head.ColorModel], 1)
+		if progressive(raw) {
+			n += 4 * n // each coefficient is kept in four bytes until the last scan
+		}
+		return n
+	}
+	n := map[color.Model]int{color.GrayModel: 1, color.Gray16Model: 2, color.RGBAModel: 4, color.NRGBAModel: 4,
+		color.RGBA64Model: 8, color.NRGBA64Model: 8}[head.ColorModel]
+	if n = max(n, 1); interlaced(raw) {
+		n *= 2 // each pass is a picture of its own
+	}
+	return n
+}
+
+// progressive says whether the frame of a JPEG is one (marker SOF2 of ITU-T T.81).
+func progressive(raw []byte) bool {
+	for at := 2; at+4 <= len(raw) && raw[at] == 0xff; {
+		marker := raw[at+1]
+		switch {
+		case marker == 0xff: // filling
+			at++
+		case marker == 0xc2:
+			return true
+		case marker == 0xda: // the scan begins
+			return false
+		default:
+			at += 2 + int(binary.BigEndian.Uint16(raw[at+2:]))
+		}
+	}
+	return false
+}
+
+// interlaced says whether a PNG is: the last byte of its header (PNG, second edition, 11.2.2).
+func interlaced(raw []byte) bool { return len(raw) > 28 && raw[28] != 0 }
 
 func refusePicture(sentence string, values ...any) error {
 	return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf(sentence, values...)}
@@ -66,7 +147,11 @@ func compressed(img image.Image) ([]byte, error) {
 
 // fit draws a picture smaller where a side is longer than it may be, on white
 // where it lets through.
-func fit(img image.Image, side int) *image.RGBA {
+func fit(ctx context.Context, img image.Image, side int) (*image.RGBA, error) {
+	img, err := coarser(ctx, img, side)
+	if err != nil {
+		return nil, err
+	}
 	b := img.Bounds()
 	share := min(1, float64(side)/float64(max(b.Dx(), b.Dy())))
 	w := max(1, int(math.Round(float64(b.Dx())*share)))
@@ -74,7 +159,46 @@ func fit(img image.Image, side int) *image.RGBA {
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
 	draw.CatmullRom.Scale(out, out.Bounds(), img, b, draw.Over, nil)
-	return out
+	return out, ctx.Err()
+}
+
+// coarser takes the mean of so many points along and across that a picture is
+// still larger than side, and no more than half as large again: what smooth
+// scaling takes in memory is then small. A strip is read at a time.
+func coarser(ctx context.Context, img image.Image, side int) (image.Image, error) {
+	b := img.Bounds()
+	k := max(b.Dx(), b.Dy()) / side
+	across, down := min(k, b.Dx()), min(k, b.Dy())
+	if k < 2 {
+		return img, nil
+	}
+	out := image.NewRGBA(image.Rect(0, 0, b.Dx()/across, b.Dy()/down))
+	strip := image.NewRGBA(image.Rect(0, 0, b.Dx(), down))
+	for y := range out.Bounds().Dy() {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		draw.Draw(strip, strip.Bounds(), image.White, image.Point{}, draw.Src)
+		draw.Draw(strip, strip.Bounds(), img, image.Pt(b.Min.X, b.Min.Y+y*down), draw.Over)
+		for x := range out.Bounds().Dx() {
+			out.SetRGBA(x, y, mean(strip, image.Rect(x*across, 0, (x+1)*across, down)))
+		}
+	}
+	return out, nil
+}
+
+// mean colour of a part of an opaque picture.
+func mean(img *image.RGBA, part image.Rectangle) color.RGBA {
+	var sum [3]int
+	for y := part.Min.Y; y < part.Max.Y; y++ {
+		for i := img.PixOffset(part.Min.X, y); i < img.PixOffset(part.Max.X, y); i += 4 {
+			for c := range sum {
+				sum[c] += int(img.Pix[i+c])
+			}
+		}
+	}
+	n := part.Dx() * part.Dy()
+	return color.RGBA{R: uint8(sum[0] / n), G: uint8(sum[1] / n), B: uint8(sum[2] / n), A: 255}
 }
 
 // orientationOf is how the camera was held: 1 to 8, as the tag Orientation of

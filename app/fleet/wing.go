@@ -9,10 +9,11 @@ import (
 // Wing has the use cases.
 type Wing struct {
 	*kernel.Kernel
-	boats *aboard.BoatCache
+	boats   *aboard.BoatCache
+	drawing *kernel.Turns // pictures
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, boats *aboard.BoatCache) *Wing {
-	return &Wing{Kernel: k, boats: boats}
+func New(k *kernel.Kernel, boats *aboard.BoatCache, drawing *kernel.Turns) *Wing {
+	return &Wing{Kernel: k, boats: boats, drawing: drawing}
 }

@@ -130,12 +130,11 @@ func (a *Wing) Plan(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 	if err != nil {
 		return PlanView{}, err
 	}
-	select {
-	case a.planning <- struct{}{}:
-		defer func() { <-a.planning }()
-	case <-ctx.Done():
-		return PlanView{}, ctx.Err()
+	done, err := a.planning.Take(ctx, actor.Crew)
+	if err != nil {
+		return PlanView{}, err
 	}
+	defer done()
 	return p.plan(ctx, in)
 }
 

@@ -9,12 +9,11 @@ import (
 // Wing has the use cases.
 type Wing struct {
 	*kernel.Kernel
-	where *where.Wing
-	// planning has room for as many plans as may be looked for at once.
-	planning chan struct{}
+	where    *where.Wing
+	planning *kernel.Turns // plans that are looked for
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, w *where.Wing, planning chan struct{}) *Wing {
+func New(k *kernel.Kernel, w *where.Wing, planning *kernel.Turns) *Wing {
 	return &Wing{Kernel: k, where: w, planning: planning}
 }
