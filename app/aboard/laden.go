@@ -36,6 +36,10 @@ type Laden struct {
 	Stowage  map[uuid.UUID]model.Stowage // by gear
 	Stations map[uuid.UUID]model.Station // by member
 
+	// Stop says that the request's time is up: laying then gives up, and what is asked
+	// of the boat from then on says nothing. Nil is never.
+	Stop func() bool
+
 	called map[uuid.UUID]bool         // gear that was asked for by id, wherever it is
 	holds  map[uuid.UUID][]model.Gear // by container: what lies in it
 	still  []uuid.UUID                // gear whose layout is to be kept as it is; see holdStill

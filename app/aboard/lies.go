@@ -128,9 +128,16 @@ func StowPlace(p model.Place) stow.Place {
 		Opening: r3.Vec{X: p.OpeningLength, Y: p.OpeningBreadth}, MaxKg: p.MaxKg, Dry: p.Dryness == "dry"}
 }
 
+// StowPlace is a place as things are laid in it, for as long as the request lasts.
+func (s *Laden) StowPlace(p model.Place) stow.Place {
+	q := StowPlace(p)
+	q.Stop = s.Stop
+	return q
+}
+
 // LaidPlace is a place with what was laid there by hand.
 func (s *Laden) LaidPlace(p model.Place) stow.Place {
-	q := StowPlace(p)
+	q := s.StowPlace(p)
 	for _, g := range s.LieIn(p.ID) {
 		q.Fixed = append(q.Fixed, laidOf(g.ID, s.Stowage[g.ID].Laid)...)
 	}

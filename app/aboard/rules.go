@@ -29,7 +29,7 @@ func (s *Laden) Refuse(e model.Event, to model.Whereabouts) ([]stow.Refusal, err
 		return s.refuseLaid(*p, *e.GearID, to.Laid), nil
 	}
 	g := *s.Thing(*e.GearID)
-	refusals := stow.Refuse(StowPlace(*p), s.In(p.ID, g.ID), s.Piece(g), s.Units)
+	refusals := stow.Refuse(s.StowPlace(*p), s.In(p.ID, g.ID), s.Piece(g), s.Units)
 	return append(s.KeptOut(*p, g), refusals...), nil
 }
 

@@ -369,7 +369,7 @@ func (im *importer) fits() error {
 		}
 	}
 	for id, rows := range inPlace {
-		fitAll(s, aboard.StowPlace(im.places.places[id]), s.In(id, uuid.Nil), rows)
+		fitAll(s, s.StowPlace(im.places.places[id]), s.In(id, uuid.Nil), rows)
 	}
 	for id, rows := range inBox {
 		b := s.Thing(id)

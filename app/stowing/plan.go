@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"time"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -109,8 +110,11 @@ type PlanView struct {
 // How long one answer looks. The first is wanted at once; those that better a
 // plan may take their time, well under a second.
 const (
-	firstSteps = 60_000
-	planSteps  = 400_000
+	firstSteps = 120_000
+	planSteps  = 800_000
+
+	longestLook   = 3 * time.Second // where there are very many things
+	longestReason = time.Second
 )
 
 // Plan looks for a better stowage. Nothing is changed. ctx ends it sooner.
@@ -135,7 +139,9 @@ func (a *Wing) Plan(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 		return PlanView{}, err
 	}
 	defer done()
-	return p.plan(ctx, in)
+	p.Stop = func() bool { return ctx.Err() != nil }
+	view, err := p.plan(ctx, in)
+	return view, cmp.Or(ctx.Err(), err)
 }
 
 func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
@@ -143,7 +149,9 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	if len(in.From) > 0 {
 		steps = planSteps
 	}
-	plan, err := stow.Solve(ctx, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: steps, Start: p.start})
+	looking, stop := context.WithTimeout(ctx, longestLook)
+	defer stop()
+	plan, err := stow.Solve(looking, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: steps, Start: p.start})
 	if err != nil {
 		return PlanView{}, refuse.Faulty(err)
 	}
@@ -151,6 +159,7 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	v := PlanView{Moves: []PlannedMove{}, LeftOut: []LeftOut{}, Clash: []string{}, Stowage: []aboard.Stowed{},
 		Cost: plan.Seconds, Bound: plan.LowerBound,
 		Better: max(0, plan.Seconds-plan.LowerBound) / 60, StoppedBy: string(plan.StoppedBy), Planned: len(p.things)}
+	var left []int
 	for i, g := range p.things {
 		to := model.Whereabouts{Kind: "quay"}
 		put := Put{GearID: g.ID}
@@ -161,16 +170,12 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 				to.Laid = was.Laid
 			}
 		} else {
-			v.LeftOut = append(v.LeftOut, LeftOut{GearID: g.ID, Name: g.Name, Why: plan.Why(p.problem, i, p.Units)})
+			left = append(left, i)
 		}
 		v.Puts = append(v.Puts, put)
 		next.Carry(g.ID, to)
 	}
-	if len(v.LeftOut) > 0 {
-		for _, r := range p.problem.Clash(p.Units) {
-			v.Clash = append(v.Clash, r.Sentence)
-		}
-	}
+	p.explain(ctx, &v, plan, left)
 	v.Now, v.Then = p.Figures(), next.Figures()
 	for _, g := range p.things {
 		v.Stowage = append(v.Stowage, next.Stowed(g, nil))
@@ -178,6 +183,22 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 	v.Loading = laden{Laden: next}.loading()
 	v.Moves = p.moves(next)
 	return v, nil
+}
+
+// explain says why things were left out, as far as there is time for it.
+func (p *planner) explain(ctx context.Context, v *PlanView, plan stow.Plan, left []int) {
+	if len(left) == 0 {
+		return
+	}
+	ctx, stop := context.WithTimeout(ctx, longestReason)
+	defer stop()
+	for k, why := range plan.Why(ctx, p.problem, left, p.Units) {
+		g := p.things[left[k]]
+		v.LeftOut = append(v.LeftOut, LeftOut{GearID: g.ID, Name: g.Name, Why: why})
+	}
+	for _, r := range p.problem.Clash(ctx, p.Units) {
+		v.Clash = append(v.Clash, r.Sentence)
+	}
 }
 
 // LoadedPlace is a place and what goes into it, in the order in which it can be
@@ -226,7 +247,7 @@ func (p *planner) moves(next *aboard.Laden) []PlannedMove {
 	var spots []stow.Place
 	var there [][]stow.Piece
 	for _, q := range p.Laden.Places {
-		spots, there = append(spots, aboard.StowPlace(q)), append(there, p.In(q.ID, uuid.Nil))
+		spots, there = append(spots, p.StowPlace(q)), append(there, p.In(q.ID, uuid.Nil))
 	}
 	var shifts []stow.Shift
 	of := map[string]model.Gear{}

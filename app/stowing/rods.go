@@ -162,7 +162,7 @@ func (s laden) howFull(p model.Place, lie []RodLies) string {
 	more := 0
 	for more < 40 {
 		usual.Count = more + 1
-		if _, ok := stow.Lay(aboard.StowPlace(p), append(slices.Clone(there), usual)); !ok {
+		if _, ok := stow.Lay(s.StowPlace(p), append(slices.Clone(there), usual)); !ok {
 			break
 		}
 		more++
@@ -202,7 +202,7 @@ func (s laden) rodOut(g model.Gear, p *model.Place) RodOut {
 		if q.Form == "box" {
 			continue
 		}
-		refusals := append(s.KeptOut(q, g), stow.Refuse(aboard.StowPlace(q), s.In(q.ID, g.ID), s.Piece(g), s.Units)...)
+		refusals := append(s.KeptOut(q, g), stow.Refuse(s.StowPlace(q), s.In(q.ID, g.ID), s.Piece(g), s.Units)...)
 		if len(refusals) == 0 {
 			v.Goes = append(v.Goes, q.Name)
 		} else {

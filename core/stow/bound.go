@@ -24,6 +24,9 @@ func (m *model) lowerBound(known float64, left int) float64 {
 	}
 	const rounds = 400
 	for range rounds {
+		if m.stop() && len(d.kept) > 0 {
+			break
+		}
 		v := d.value()
 		if v > best+1e-9 {
 			best, since = v, 0

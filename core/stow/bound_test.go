@@ -74,7 +74,7 @@ func TestTheBoundComesUpToTheSimplex(t *testing.T) {
 		if !ok {
 			t.Skip("the simplex found no answer")
 		}
-		got := newModel(p).lowerBound(want*1.05, 0)
+		got := newModel(t.Context(), p).lowerBound(want*1.05, 0)
 		compared++
 		require.LessOrEqual(t, got, want+1e-6*math.Abs(want))
 		if got >= 0.99*want {
@@ -92,7 +92,7 @@ func TestABoundWithPiecesLeftOutIsUnderWhatIsFound(t *testing.T) {
 		if left == 0 {
 			t.Skip("nothing is left out")
 		}
-		assert.LessOrEqual(t, newModel(p).lowerBound(cost, left), cost+1e-6)
+		assert.LessOrEqual(t, newModel(t.Context(), p).lowerBound(cost, left), cost+1e-6)
 	})
 }
 
@@ -134,6 +134,6 @@ func TestCrowdingCostsWhatTheBestSharingOutCosts(t *testing.T) {
 			}
 		}
 		share(0)
-		require.InDelta(t, best, newModel(p).leastCrowd(0), 1e-9)
+		require.InDelta(t, best, newModel(t.Context(), p).leastCrowd(0), 1e-9)
 	})
 }

@@ -1,6 +1,7 @@
 package stow
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"slices"
@@ -28,15 +29,13 @@ const RuleAboard = "aboard"
 // clash is that a piece has no place, that masses or volumes can't be shared out
 // among the places (by maximum flow, or piece by piece where there are few), or
 // that no choice of places can bring the moments within their limits. Nothing is
-// found where the pieces clash only by their shapes.
-func (p Problem) Clash(u units.System) []Rule {
-	m := newModel(p)
+// found where the pieces clash only by their shapes, and none where the context
+// leaves no time to show it.
+func (p Problem) Clash(ctx context.Context, u units.System) []Rule {
+	m := newModel(ctx, p)
 	rules := m.rules(u)
-	active := make([]bool, len(rules))
-	for i := range active {
-		active[i] = true
-	}
-	c := &clasher{model: m, rules: rules, active: active}
+	c := newClasher(m, rules)
+	active := c.active
 	if !c.clash() {
 		return nil
 	}
@@ -44,6 +43,9 @@ func (p Problem) Clash(u units.System) []Rule {
 		active[i] = false
 		if !c.clash() {
 			active[i] = true
+		}
+		if m.stop() {
+			return nil
 		}
 	}
 	var left []Rule
@@ -139,20 +141,42 @@ func (m *model) breaks(rule string, i, j int) bool {
 		if rods {
 			return s.Rods.refuses(s.Place, it.Piece, units.Metric) != ""
 		}
-		return sized && len(formsIn(it.Piece, Place{Size: s.Size})) == 0
+		return sized && !m.goesIn(i, s.Size, r3.Vec{})
 	case RuleOpening:
-		return !rods && sized && len(formsIn(it.Piece, Place{Size: s.Size})) > 0 && len(formsIn(it.Piece, s.Place)) == 0
+		return !rods && sized && m.goesIn(i, s.Size, r3.Vec{}) && !m.goesIn(i, s.Size, s.Opening)
 	}
 	return false
+}
+
+// goesIn says whether a piece of an item alone goes into a room through its opening.
+func (m *model) goesIn(i int, room, opening r3.Vec) bool {
+	return slices.ContainsFunc(m.turns[i], func(size r3.Vec) bool { return inside(size, room) && passes(size, opening) })
 }
 
 // clasher looks whether the active rules can be shown to clash.
 type clasher struct {
 	*model
-	rules  []Rule
-	active []bool
+	rules   []Rule
+	active  []bool
+	ofItem  [][]int // rules of each item
+	ofPlace [][]int // who each place is kept for
 }
 
+func newClasher(m *model, rules []Rule) *clasher {
+	c := &clasher{model: m, rules: rules, active: make([]bool, len(rules)), ofItem: make([][]int, len(m.Items)),
+		ofPlace: make([][]int, len(m.Places))}
+	for k, r := range rules {
+		c.active[k] = true
+		if r.item >= 0 {
+			c.ofItem[r.item] = append(c.ofItem[r.item], k)
+		} else if r.Name == RuleReserved {
+			c.ofPlace[r.place] = append(c.ofPlace[r.place], k)
+		}
+	}
+	return c
+}
+
+// clash is false too where the caller's time is up.
 func (c *clasher) clash() bool {
 	goes := make([]bool, len(c.Items))
 	room, load := make([]float64, len(c.Places)), make([]float64, len(c.Places))
@@ -180,6 +204,9 @@ func (c *clasher) clash() bool {
 	var items []int
 	var may [][]int
 	for i := range c.Items {
+		if c.stop() {
+			return false
+		}
 		if !goes[i] {
 			continue
 		}
@@ -204,15 +231,8 @@ func (c *clasher) clash() bool {
 // left lists the places that the active rules leave an item.
 func (c *clasher) left(i int) (list []int) {
 	for j := range c.Places {
-		ok := true
-		for k, r := range c.rules {
-			if c.active[k] && (r.item == i && c.breaks(r.Name, i, j) || r.place == j && r.Name == RuleReserved &&
-				c.breaks(RuleReserved, i, j)) {
-				ok = false
-				break
-			}
-		}
-		if ok {
+		broken := func(k int) bool { return c.active[k] && c.breaks(c.rules[k].Name, i, j) }
+		if !slices.ContainsFunc(c.ofItem[i], broken) && !slices.ContainsFunc(c.ofPlace[j], broken) {
 			list = append(list, j)
 		}
 	}
@@ -243,6 +263,9 @@ func (c *clasher) flows(items []int, may [][]int, size func(int) float64, room [
 		flow[k] = make([]float64, len(room))
 	}
 	for k, i := range items {
+		if c.stop() {
+			return true
+		}
 		need := size(i) * float64(c.Items[i].Count)
 		for need > 1e-9 {
 			sent := augment(k, need, may, flow, used, room)

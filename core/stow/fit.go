@@ -20,7 +20,13 @@ type Place struct {
 	Dry     bool    // stays dry inside
 	Rods    Rods    // for rods only where it is a bed, tubes or holders
 	Fixed   []Laid  // where pieces were laid by hand; see Lay
+
+	// Stop says that the caller's time is up: what lays pieces then gives up, and has
+	// found no way. Nil is never.
+	Stop func() bool
 }
+
+func (p Place) stopped() bool { return p.Stop != nil && p.Stop() }
 
 // Rods says how a place takes rods; without a form it takes anything, as boxes.
 type Rods struct {
@@ -197,10 +203,10 @@ func passes(s, opening r3.Vec) bool {
 	if opening.X <= 0 || opening.Y <= 0 {
 		return true
 	}
-	sides := []float64{s.X, s.Y, s.Z}
-	slices.Sort(sides)
+	least := min(s.X, s.Y, s.Z)
+	middle := s.X + s.Y + s.Z - least - max(s.X, s.Y, s.Z)
 	small, large := min(opening.X, opening.Y), max(opening.X, opening.Y)
-	return sides[0] <= small+slack && sides[1] <= large+slack
+	return least <= small+slack && middle <= large+slack
 }
 
 func anyTurn(p Piece, ok func(r3.Vec) bool) bool { return slices.ContainsFunc(turns(p), ok) }
@@ -251,7 +257,7 @@ func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	if laid, ok := handiest(p, singles); ok {
 		return laid, true
 	}
-	if volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z {
+	if p.stopped() || volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z {
 		return nil, false
 	}
 	laid, left := Pack(p, singles, patience(len(singles)))
@@ -278,6 +284,9 @@ func (s *packer) handiest(kinds []Piece, of [][]Piece, singles []Piece) ([]Laid,
 	for _, by := range tastes {
 		for i := range orders {
 			laid, ok := s.inTurn(i, by, kinds, of)
+			if s.place.stopped() {
+				return nil, false
+			}
 			if !ok {
 				continue
 			}
@@ -295,25 +304,37 @@ func (s *packer) handiest(kinds []Piece, of [][]Piece, singles []Piece) ([]Laid,
 // fewPieces are laid by every taste, since that is quick.
 const fewPieces = 12
 
-// layable says quickly whether the pieces can be laid in one of the orders.
-func layable(p Place, singles []Piece) bool {
+// quickly looks for the first order in which the pieces go in. Way is which one
+// that is, for layBy; work counts what it took, see packer.
+func quickly(p Place, singles []Piece) (way int, ok bool, work int) {
 	if p.Rods.Form != "" {
-		_, ok := p.layRods(singles)
-		return ok
+		_, ok = p.layRods(singles)
+		return 0, ok, len(singles) * len(singles)
 	}
 	kinds, of := makes(singles)
 	s := newPacker(p, singleLumps(p, kinds, of))
-	for _, by := range tastes {
-		for i := range orders {
-			if _, ok := s.inTurn(i, by, kinds, of); ok {
-				return true
-			}
-		}
-		if len(singles) > fewPieces {
-			break
+	tried := len(orders)
+	if len(singles) <= fewPieces {
+		tried *= len(tastes)
+	}
+	for way := range tried {
+		if _, ok := s.inTurn(way%len(orders), tastes[way/len(orders)], kinds, of); ok || p.stopped() {
+			return way, ok, s.work
 		}
 	}
-	return false
+	return 0, false, s.work
+}
+
+// layBy lays the pieces the way that quickly found.
+func layBy(p Place, singles []Piece, way int) []Laid {
+	if p.Rods.Form != "" {
+		laid, _ := p.layRods(singles)
+		return laid
+	}
+	kinds, of := makes(singles)
+	s := newPacker(p, singleLumps(p, kinds, of))
+	laid, _ := s.inTurn(way%len(orders), tastes[way/len(orders)], kinds, of)
+	return laid
 }
 
 // inTurn lays all lumps in one of the orders, by a taste.

@@ -21,7 +21,7 @@ func TestMovesCostWhatIsForeseen(t *testing.T) {
 		p.Groups = append(p.Groups, Group{ID: "h", Items: []int{0}, Split: 3})
 		p.Balance = Balance{HeelTarget: 2, PerHeel: 1, PerTrim: 0.5, Within: Limits{Heel: [2]float64{-3, 3},
 			Trim: [2]float64{0, 20}}, OverHeel: 7, OverTrim: 5}
-		m := newModel(p)
+		m := newModel(t.Context(), p)
 		for i := range m.allowed { // loads are broken at a price
 			for j := range m.allowed[i] {
 				m.allowed[i][j] = true
@@ -60,7 +60,7 @@ func TestPuttingDownAndGatheringCostWhatIsForeseen(t *testing.T) {
 	told := 0
 	rapid.Check(t, func(t *rapid.T) {
 		p := planted(rapid.Uint64().Draw(t, "seed"), shape{places: 4, items: 12, against: false, limits: true, groups: 3})
-		s := newModel(p).empty()
+		s := newModel(t.Context(), p).empty()
 		s.prices = prices{overload: 11, moment: 13}
 		for u := range s.at {
 			place := rapid.IntRange(0, 3).Draw(t, "place")

@@ -182,7 +182,7 @@ func glpk(t testing.TB, p Problem, seconds int) (best float64, proved bool) {
 func compared(t testing.TB, c shape, seed uint64, seconds int) (over, worst float64, proved bool) {
 	p := planted(seed, c)
 	best, proved := glpk(t, p, seconds)
-	greedy := (&search{model: newModel(p)}).greedy()
+	greedy := (&search{model: newModel(t.Context(), p)}).greedy()
 	const searches = 3
 	worst = math.Inf(-1)
 	for k := range uint64(searches) {

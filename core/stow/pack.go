@@ -32,7 +32,7 @@ func Pack(p Place, pieces []Piece, steps int) (laid []Laid, left []Piece) {
 		half := part / 2
 		part -= half
 		b = s.squeak(&half, uint64(i+1), b)
-		for width := 1; part > 0 && b.left() > 0; width *= 2 {
+		for width := 1; part > 0 && b.left() > 0 && !p.stopped(); width *= 2 {
 			b = s.beam(width, &part, b)
 		}
 		if best == nil || b.left() == 0 || b.volume > best.volume+slack {
@@ -54,6 +54,7 @@ type packer struct {
 	fixed []set   // laid before all others
 	spare []space // memory for the spaces of the next filling
 	cut   []space
+	work  int // spaces that were looked at, some nanoseconds each
 }
 
 func newPacker(p Place, lumps []lump) *packer {
@@ -130,7 +131,7 @@ func (s *packer) beam(width int, steps *int, best *branch) *branch {
 		var next []*branch
 		for _, b := range level {
 			for _, c := range s.candidates(b, width+1) {
-				if *steps <= 0 || best.left() == 0 {
+				if *steps <= 0 || best.left() == 0 || s.place.stopped() {
 					return best
 				}
 				*steps--
@@ -162,7 +163,7 @@ func (s *packer) finish(b *branch) *branch {
 	b = b.clone()
 	for {
 		c := s.candidates(b, 1)
-		if len(c) == 0 {
+		if len(c) == 0 || s.place.stopped() {
 			return b
 		}
 		s.lay(b, c[0].set)
@@ -272,7 +273,7 @@ func (s *packer) squeak(steps *int, seed uint64, best *branch) *branch {
 	kept := slices.Clone(urgency)
 	order := make([]int, len(s.lumps))
 	least := math.Inf(-1)
-	for *steps > 0 && best.left() > 0 {
+	for *steps > 0 && best.left() > 0 && !s.place.stopped() {
 		*steps--
 		for i := range order {
 			order[i] = i
@@ -304,9 +305,13 @@ func (s *packer) inOrder(order []int, by taste) *branch {
 	b := s.start()
 	p := s.place.Size
 	for _, i := range order {
+		if s.place.stopped() {
+			break
+		}
 		if b.used[i] {
 			continue
 		}
+		s.work += len(b.spaces) * len(s.lumps[i].forms)
 		best, found := candidate{}, false
 		for _, e := range b.spaces {
 			room := r3.Sub(e.high, e.low)
@@ -356,6 +361,7 @@ func (s *packer) lay(b *branch, c set) {
 			}
 		}
 	}
+	s.work += len(cut) * (len(kept) + len(cut))
 	for i, n := range cut {
 		covered := slices.ContainsFunc(kept, n.within)
 		for j, o := range cut {

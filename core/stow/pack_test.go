@@ -1,11 +1,13 @@
 package stow
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -195,4 +197,20 @@ func BenchmarkPackFortySawnBoxes(b *testing.B) {
 	for b.Loop() {
 		Pack(whole, pieces, 300)
 	}
+}
+
+// How long after its end a search still goes on, as a share of the time it had.
+func BenchmarkStopping(b *testing.B) {
+	p := crowded(60, 900)
+	const had = 500 * time.Millisecond
+	var over time.Duration
+	for range b.N {
+		ctx, stop := context.WithTimeout(b.Context(), had)
+		start := time.Now()
+		_, err := Solve(ctx, p, Options{Steps: 1 << 40, Tries: 2, Squeeze: true})
+		require.NoError(b, err)
+		over = max(over, time.Since(start)-had)
+		stop()
+	}
+	b.ReportMetric(over.Seconds()/had.Seconds(), "overrun/time")
 }

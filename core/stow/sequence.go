@@ -16,6 +16,7 @@ const Quay = -1
 // it can: where all that is left is in each other's way, the smallest piece that
 // holds another up waits on the quay (it is then there twice, first to Quay). there
 // is what lies in each place to begin with, the pieces that are to go included.
+// Where the caller's time is up, what is left follows as it was given.
 func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 	now := make([][]Piece, len(there))
 	for j := range there {
@@ -47,6 +48,9 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 		order = append(order, s)
 	}
 	for len(left) > 0 {
+		if spots[0].stopped() {
+			return append(order, left...)
+		}
 		k := slices.IndexFunc(left, finds)
 		if k >= 0 {
 			do(left[k])

@@ -10,7 +10,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 )
 
-// Options of a search. A step is one move tried.
+// Options of a search. A step is one move tried, or as much work in looking
+// whether pieces can be laid: a search of so many steps ends, whatever they are.
 type Options struct {
 	Seed    uint64
 	Steps   int
@@ -45,6 +46,7 @@ type Plan struct {
 	LowerBound float64 // seconds that no plan which leaves out as few can be under
 	StoppedBy  StoppedBy
 	Within     bool // moments are within their limits
+	bounded    bool // there was time for LowerBound
 }
 
 // Gap is the share of the seconds that a better plan might save at most.
@@ -92,7 +94,7 @@ func Solve(ctx context.Context, p Problem, o Options) (Plan, error) {
 }
 
 func solve(ctx context.Context, p Problem, o Options, try uint64) Plan {
-	s := &search{model: newModel(p), ctx: ctx, r: rand.New(rand.NewPCG(o.Seed, 11+try)), options: o,
+	s := &search{model: newModel(ctx, p), ctx: ctx, r: rand.New(rand.NewPCG(o.Seed, 11+try)), options: o,
 		focus: make([]int, len(p.Items)), layouts: map[int][]Laid{}, layoutOf: map[int]uint64{}}
 	s.warmth = s.model.heat()
 	return s.run()
@@ -108,11 +110,11 @@ func pick(plans []Plan) Plan {
 		}
 	}
 	for _, p := range plans {
-		if p.Unplaced == b.Unplaced {
-			b.LowerBound = max(b.LowerBound, p.LowerBound)
+		if p.Unplaced == b.Unplaced && p.bounded {
+			b.LowerBound, b.bounded = max(b.LowerBound, p.LowerBound), true
 		}
 	}
-	if b.LowerBound >= b.Seconds-1e-9*max(1, math.Abs(b.Seconds)) {
+	if b.bounded && b.LowerBound >= b.Seconds-1e-9*max(1, math.Abs(b.Seconds)) {
 		b.LowerBound, b.StoppedBy = b.Seconds, Proved
 	}
 	return b
@@ -150,6 +152,9 @@ func (s *search) run() Plan {
 	if start := s.begun(); start != nil {
 		s.now = start
 		s.keep()
+	}
+	if s.stopped = s.stop(); s.stopped { // not even all that the rules allow was looked at
+		return s.plan()
 	}
 	if s.few() && !s.options.search {
 		s.exhaust()
@@ -199,7 +204,7 @@ func (s *search) relax() {
 	}
 	s.now.prices = s.price
 	for u, p := range s.now.at {
-		if p < 0 {
+		if p < 0 && !s.stop() {
 			s.cheapest(s.now, u)
 		}
 	}
@@ -296,6 +301,9 @@ func (s *search) greedy() *state {
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return compare(urgency[s.item[b]], urgency[s.item[a]]) })
 	for _, u := range order {
+		if s.stop() {
+			break
+		}
 		s.cheapest(g, u)
 	}
 	return g
@@ -367,7 +375,17 @@ func (s *search) anneal(until int, warm float64) {
 			s.now.seconds+s.big*float64(s.now.unplaced) < s.least-1e-9 {
 			s.keep()
 		}
+		s.pay()
 	}
+}
+
+// workOfAStep is what a move tried takes, in spaces looked at while laying.
+const workOfAStep = 40
+
+// pay counts the work of laying as steps.
+func (s *search) pay() {
+	s.step += s.work / workOfAStep
+	s.work %= workOfAStep
 }
 
 // pause looks up from the work, whether to stop.
@@ -410,15 +428,17 @@ func (m *model) heat() float64 {
 }
 
 // polish takes every single move and every swap that makes the plan better,
-// until there is none.
+// until there is none; what it has to lay may come to as much as the whole search.
 func (s *search) polish() {
-	for better := true; better && !s.stopped; {
+	for better := true; better; {
 		better = false
 		for u := range s.item {
 			better = s.improve(u) || better
-		}
-		if s.ctx.Err() != nil {
-			s.stopped = true
+			s.pay()
+			if s.stopped = s.stop(); s.stopped || s.step > 2*s.options.Steps {
+				better = false
+				break
+			}
 		}
 	}
 	s.keep()
@@ -453,7 +473,7 @@ func (s *search) improve(u int) bool {
 }
 
 func (s *search) plan() Plan {
-	p := Plan{At: make([][]int, len(s.Items)), Unplaced: s.now.unplaced, LowerBound: s.bound, Within: s.now.over() <= 1e-9,
+	p := Plan{At: make([][]int, len(s.Items)), Unplaced: s.now.unplaced, LowerBound: s.bound, bounded: s.bounded, Within: s.now.over() <= 1e-9,
 		Seconds: s.now.seconds + s.Balance.cost(s.now.heel, s.now.trim)}
 	for u, at := range s.now.at {
 		if at >= 0 {
@@ -487,6 +507,13 @@ func (s *search) layout(p int) []Laid {
 	if len(pieces) == 0 {
 		return nil
 	}
-	laid, _ := Lay(s.Places[p].Place, pieces)
+	laid, ok := Lay(s.Places[p].Place, pieces)
+	if !ok { // there was no time: as it was when it was found to go in
+		if laid, ok = s.patiently[p][s.now.key[p]]; !ok {
+			place := s.Places[p].Place
+			place.Stop = nil
+			laid = layBy(place, apart(pieces), s.ways[p][s.now.key[p]])
+		}
+	}
 	return laid
 }

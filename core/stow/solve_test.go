@@ -4,8 +4,10 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"slices"
 	"testing"
+	"time"
 
 	"ergasia/core/units"
 
@@ -152,7 +154,7 @@ func TestTheSearchFindsWhatBruteForceFinds(t *testing.T) {
 func TestTheSearchKeepsItsSums(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := tiny(t)
-		m := newModel(p)
+		m := newModel(t.Context(), p)
 		s := m.empty()
 		for range 40 {
 			u := rapid.IntRange(0, len(m.item)-1).Draw(t, "unit")
@@ -188,13 +190,95 @@ func TestASearchIsTheSameForTheSameSeed(t *testing.T) {
 
 func TestAStoppedSearchGivesItsBestSoFar(t *testing.T) {
 	p := planted(3, shape{places: 8, items: 60})
-	ctx, stop := context.WithCancel(context.Background())
-	stop()
+	ctx, stop := context.WithTimeout(t.Context(), 200*time.Millisecond)
+	defer stop()
 	plan, err := Solve(ctx, p, Options{Steps: 100_000_000})
 	require.NoError(t, err)
 	assert.Equal(t, Deadline, plan.StoppedBy)
 	assert.LessOrEqual(t, plan.Unplaced, 6, "greedy leaves few out")
 	assert.LessOrEqual(t, plan.LowerBound, plan.Seconds)
+}
+
+func TestASearchWithoutAnyTimeProvesNothing(t *testing.T) {
+	p := planted(3, shape{places: 8, items: 60})
+	ctx, stop := context.WithCancel(t.Context())
+	stop()
+	plan, err := Solve(ctx, p, Options{Tries: 2})
+	require.NoError(t, err)
+	assert.Equal(t, Deadline, plan.StoppedBy)
+	assert.Equal(t, 60, plan.Unplaced)
+	assert.Empty(t, p.Clash(ctx, units.Metric))
+	assert.Equal(t, []string{"", ""}, plan.Why(ctx, p, []int{0, 1}, units.Metric))
+}
+
+// crowded is a problem of boxes of many sizes, in which laying takes nearly all
+// the time.
+func crowded(places, items int) Problem {
+	r := rand.New(rand.NewPCG(1, uint64(items)))
+	side := func(from, to float64) float64 { return math.Round(100*(from+(to-from)*r.Float64())) / 100 }
+	p := Problem{Limits: NoLimits()}
+	for j := range places {
+		p.Places = append(p.Places, Spot{Place: Place{ID: fmt.Sprintf("place %d", j), MaxKg: 120,
+			Size: r3.Vec{X: side(0.3, 1.2), Y: side(0.3, 0.8), Z: side(0.2, 0.5)}}})
+	}
+	for i := range items {
+		it := Item{Piece: Piece{ID: fmt.Sprintf("piece %d", i), Kg: side(0.2, 8), Turn: TurnAny, Count: 1 + i%4,
+			Size: r3.Vec{X: side(0.05, 0.5), Y: side(0.05, 0.35), Z: side(0.04, 0.25)}}}
+		for range places {
+			it.Cost = append(it.Cost, side(1, 100))
+		}
+		p.Items = append(p.Items, it)
+	}
+	return p
+}
+
+// Without an end these would look for minutes, and some for days.
+func TestEveryEngineStopsWithItsContext(t *testing.T) {
+	for name, run := range map[string]func(context.Context){
+		"search": func(ctx context.Context) {
+			plan, err := Solve(ctx, crowded(20, 300), Options{Steps: 1 << 40, Squeeze: true})
+			require.NoError(t, err)
+			assert.Equal(t, Deadline, plan.StoppedBy)
+		},
+		"packing": func(ctx context.Context) {
+			p := crowded(1, 60)
+			p.Places[0].Stop = func() bool { return ctx.Err() != nil }
+			var all []Piece
+			for _, it := range p.Items {
+				all = append(all, it.Piece)
+			}
+			Pack(p.Places[0].Place, all, 1<<40)
+		},
+		"reasons": func(ctx context.Context) {
+			p := crowded(60, 900)
+			for i := range p.Items {
+				p.Items[i].Kg = 20
+			}
+			p.Clash(ctx, units.Metric)
+		},
+	} {
+		ctx, stop := context.WithTimeout(t.Context(), 50*time.Millisecond)
+		done := make(chan struct{})
+		go func() { run(ctx); close(done) }()
+		select {
+		case <-done:
+		case <-time.After(10 * time.Second):
+			t.Fatal(name, "goes on")
+		}
+		stop()
+	}
+}
+
+// A search of so many steps ends by them though each may have to lay a place.
+func TestLayingIsCountedAsSteps(t *testing.T) {
+	p := crowded(20, 90)
+	ctx, stop := context.WithTimeout(t.Context(), time.Minute)
+	defer stop()
+	plan, err := Solve(ctx, p, Options{Seed: 1})
+	require.NoError(t, err)
+	assert.NotEqual(t, Deadline, plan.StoppedBy)
+	assert.Zero(t, plan.Unplaced)
+	assert.Less(t, plan.Gap(), 0.05)
 }
 
 func TestASearchBeginsWithThePlanItIsGiven(t *testing.T) {
@@ -291,9 +375,9 @@ func TestWhyAPieceWasLeftOut(t *testing.T) {
 	plan := mustSolve(t, p)
 	require.Equal(t, 1, plan.Unplaced)
 	assert.Equal(t, "radio (4.0 kg) was left out: 1 place would carry more than it may; 1 place gets wet.",
-		plan.Why(p, 0, units.Metric))
+		plan.Why(t.Context(), p, []int{0}, units.Metric)[0])
 	assert.Equal(t, []string{"radio goes aboard (2 of 4.0 kg)", "the dry box carries 5.0 kg at most",
-		"radio must stay dry"}, sentences(p.Clash(units.Metric)))
+		"radio must stay dry"}, sentences(p.Clash(t.Context(), units.Metric)))
 }
 
 func sentences(rules []Rule) (list []string) {
@@ -313,7 +397,7 @@ func TestAClashIsOneAndIsNoLargerThanItMustBe(t *testing.T) {
 		for i := range p.Items {
 			p.Items[i].Hazards = nil
 		}
-		rules := p.Clash(units.Metric)
+		rules := p.Clash(t.Context(), units.Metric)
 		if left, _ := every(p); left == 0 {
 			assert.Empty(t, rules)
 		}

@@ -1,6 +1,7 @@
 package stow
 
 import (
+	"context"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -12,7 +13,8 @@ import (
 type model struct {
 	Problem          // its items with the mass and the uses of whole lots
 	pieces   []Piece // what is laid of each item: a lot of it
-	item     []int   // of each unit
+	turns    [][]r3.Vec
+	item     []int // of each unit
 	unitsOf  [][]int
 	groupsOf [][]int   // of each item
 	may      [][]int   // places that each item may go to, cheapest first
@@ -23,10 +25,15 @@ type model struct {
 	clash    [][]bool  // [item][item]: may not lie in one place
 	hash     []uint64  // of each item
 	fitted   []map[uint64]bool
-	sized    []bool // of each item
-	big      float64
-	reduced  [][]float64 // cost by [item][place] with what load and room are worth; nil before there is a bound
-	patient  int         // fillings that the search may still spend on looking long for a way to lay a place
+
+	ways      []map[uint64]int    // by which quick way what is in a place was laid
+	patiently []map[uint64][]Laid // layouts that took patience to find
+	sized     []bool              // of each item
+	big       float64
+	reduced   [][]float64 // cost by [item][place] with what load and room are worth; nil before there is a bound
+	stop      func() bool // the caller's time is up
+	work      int         // what laying has taken so far; see packer
+	patient   int         // fillings that the search may still spend on looking long for a way to lay a place
 }
 
 // prices of what a plan may break while it is searched for, seconds; infinite
@@ -36,14 +43,17 @@ type prices struct {
 	moment   float64 // for a kg·m outside the limits
 }
 
-func newModel(p Problem) *model {
-	m := &model{Problem: p, patient: 1500, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
-	m.Items = slices.Clone(p.Items)
+func newModel(ctx context.Context, p Problem) *model {
+	m := &model{Problem: p, stop: func() bool { return ctx.Err() != nil }, patient: 1500, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
+	m.Items, m.Places = slices.Clone(p.Items), slices.Clone(p.Places)
+	for j := range m.Places {
+		m.Places[j].Stop = m.stop
+	}
 	r := rand.New(rand.NewPCG(7, 7))
 	for i, it := range p.Items {
 		lot, piece := max(it.Lot, 1), it.Piece
 		piece.Count = lot
-		m.pieces = append(m.pieces, piece)
+		m.pieces, m.turns = append(m.pieces, piece), append(m.turns, turns(piece))
 		m.Items[i].Kg, m.Items[i].Uses = it.Kg*float64(lot), it.Uses*float64(lot)
 		for range it.Count {
 			m.unitsOf[i] = append(m.unitsOf[i], len(m.item))
@@ -67,7 +77,8 @@ func newModel(p Problem) *model {
 			load = s.MaxKg - mass(s.Held)
 		}
 		m.room, m.load = append(m.room, room), append(m.load, load)
-		m.fitted = append(m.fitted, map[uint64]bool{})
+		m.fitted, m.patiently = append(m.fitted, map[uint64]bool{}), append(m.patiently, map[uint64][]Laid{})
+		m.ways = append(m.ways, map[uint64]int{})
 	}
 	m.clashes()
 	dearest := 1.0
@@ -75,6 +86,9 @@ func newModel(p Problem) *model {
 		allowed := make([]bool, len(p.Places))
 		var may []int
 		for j := range p.Places {
+			if m.stop() {
+				break
+			}
 			if m.refusal(i, j) == "" {
 				allowed[j] = true
 				may = append(may, j)
@@ -278,8 +292,12 @@ func (s *state) fits(p int) bool {
 	ok, known := s.fitted[p][s.key[p]]
 	if !known {
 		ok = s.layable(p)
+		if s.stop() {
+			return ok // it was not looked at to the end
+		}
 		if len(s.fitted[p]) > 20000 { // bounds the memory of a long search
 			clear(s.fitted[p])
+			clear(s.ways[p])
 		}
 		s.fitted[p][s.key[p]] = ok
 	}
@@ -296,14 +314,25 @@ func (s *state) layable(p int) bool {
 	if len(singles) > maxPieces {
 		return false
 	}
-	if len(singles) == 1 || layable(s.Places[p].Place, singles) {
+	if len(singles) == 1 {
 		return true // one alone was looked at before
+	}
+	way, ok, work := quickly(s.Places[p].Place, singles)
+	s.work += work
+	if ok && way > 0 {
+		s.ways[p][s.key[p]] = way
+	}
+	if ok || s.stop() {
+		return ok
 	}
 	if s.patient <= 0 || s.vol[p] > 0.95*s.room[p] {
 		return false
 	}
 	s.patient -= patience(len(singles))
-	_, ok := Lay(s.Places[p].Place, singles)
+	laid, ok := Lay(s.Places[p].Place, singles)
+	if ok {
+		s.patiently[p][s.key[p]] = laid
+	}
 	return ok
 }
 

@@ -1,16 +1,42 @@
 package stow
 
 import (
+	"context"
 	"fmt"
 	"strings"
 
 	"ergasia/core/units"
 )
 
-// Why says in a sentence why pieces of an item were left out of a plan: what
-// keeps it from the places, and what fills those that would take it.
-func (plan Plan) Why(p Problem, item int, u units.System) string {
-	m := newModel(p)
+// Why says in a sentence for each item why pieces of it were left out of a plan:
+// what keeps it from the places, and what fills those that would take it. What
+// the context leaves no time for stays empty.
+func (plan Plan) Why(ctx context.Context, p Problem, items []int, u units.System) []string {
+	why := make([]string, len(items))
+	m := newModel(ctx, p)
+	kg := plan.loads(m)
+	for k, item := range items {
+		if ctx.Err() != nil {
+			break
+		}
+		why[k] = m.why(item, kg, u)
+	}
+	return why
+}
+
+// loads is what the plan lays into each place, kg.
+func (plan Plan) loads(m *model) []float64 {
+	kg := make([]float64, len(m.Places))
+	for i, at := range plan.At {
+		for _, j := range at {
+			kg[j] += m.Items[i].Kg
+		}
+	}
+	return kg
+}
+
+func (m *model) why(item int, kg []float64, u units.System) string {
+	p := m.Problem
 	it := m.Items[item] // with the mass of its lot
 	byRule := map[string]int{}
 	var open []int
@@ -37,15 +63,7 @@ func (plan Plan) Why(p Problem, item int, u units.System) string {
 	}
 	full, heavy := 0, 0
 	for _, j := range open {
-		kg := 0.0
-		for i := range p.Items {
-			for _, at := range plan.At[i] {
-				if at == j {
-					kg += m.Items[i].Kg
-				}
-			}
-		}
-		if kg+it.Kg > m.load[j]+1e-9 {
+		if kg[j]+it.Kg > m.load[j]+1e-9 {
 			heavy++
 		} else {
 			full++

@@ -14,6 +14,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"ergasia/core/check"
 
@@ -28,8 +29,9 @@ var schemas embed.FS
 // maxInput is how much of an input is read, in bytes.
 const maxInput = 32 << 20
 
-// engines by name: each reads a checked input and gives what to write.
-var engines = map[string]func([]byte) (any, error){
+// engines by name: each reads a checked input, which came at an instant, and
+// gives what to write.
+var engines = map[string]func(data []byte, came time.Time) (any, error){
 	"float":    runFloat,
 	"capacity": runCapacity,
 	"reach":    runReach,
@@ -67,10 +69,11 @@ func Run(engine string, in io.Reader) ([]byte, error) {
 	if len(data) > maxInput {
 		return nil, check.Faults{{Field: "input", Value: len(data), Want: fmt.Sprintf("must be at most %d bytes", maxInput)}}
 	}
+	came := time.Now()
 	if err := validate(engine, data); err != nil {
 		return nil, err
 	}
-	out, err := run(data)
+	out, err := run(data, came)
 	if err != nil {
 		return nil, err
 	}

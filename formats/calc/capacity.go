@@ -2,6 +2,7 @@ package calc
 
 import (
 	"encoding/json"
+	"time"
 
 	"ergasia/core/capacity"
 	"ergasia/core/check"
@@ -32,7 +33,7 @@ type capacityOut struct {
 	PowerFactor *float64 `json:"power_factor"`
 }
 
-func runCapacity(data []byte) (any, error) {
+func runCapacity(data []byte, _ time.Time) (any, error) {
 	var in capacityIn
 	if err := json.Unmarshal(data, &in); err != nil {
 		return nil, check.Faults{{Field: "input", Want: err.Error()}}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"time"
 
 	"ergasia/core/check"
 	"ergasia/core/float"
@@ -197,7 +198,7 @@ type floatOut struct {
 	Found        *foundOut      `json:"found,omitempty"`
 }
 
-func runFloat(data []byte) (any, error) {
+func runFloat(data []byte, _ time.Time) (any, error) {
 	var in floatIn
 	if err := json.Unmarshal(data, &in); err != nil {
 		return nil, check.Faults{{Field: "input", Want: err.Error()}}

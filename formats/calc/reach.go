@@ -3,6 +3,7 @@ package calc
 import (
 	"encoding/json"
 	"fmt"
+	"time"
 
 	"ergasia/core/check"
 	"ergasia/core/reach"
@@ -64,7 +65,7 @@ type reachOut struct {
 	Rummage float64        `json:"rummage_min_per_day"`
 }
 
-func runReach(data []byte) (any, error) {
+func runReach(data []byte, _ time.Time) (any, error) {
 	var in reachIn
 	if err := json.Unmarshal(data, &in); err != nil {
 		return nil, check.Faults{{Field: "input", Want: err.Error()}}

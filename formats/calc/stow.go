@@ -95,7 +95,7 @@ type stowOut struct {
 	Clash      []string          `json:"clash"`
 }
 
-func runStow(data []byte) (any, error) {
+func runStow(data []byte, came time.Time) (any, error) {
 	var in stowIn
 	if err := json.Unmarshal(data, &in); err != nil {
 		return nil, check.Faults{{Field: "input", Want: err.Error()}}
@@ -104,18 +104,24 @@ func runStow(data []byte) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	ctx := context.Background()
+	ctx, reasons := context.Background(), context.Background()
 	if ms := in.Options.TimeMs; ms != nil {
-		var cancel context.CancelFunc
-		ctx, cancel = context.WithTimeout(ctx, time.Duration(*ms*float64(time.Millisecond)))
-		defer cancel()
+		var enough, end context.CancelFunc
+		until := came.Add(time.Duration(*ms * float64(time.Millisecond)))
+		reasons, end = context.WithDeadline(ctx, until.Add(reasonTime))
+		defer end()
+		ctx, enough = context.WithDeadline(ctx, until)
+		defer enough()
 	}
 	plan, err := stow.Solve(ctx, p, stow.Options{Seed: in.Options.Seed, Steps: in.Options.Steps, Tries: 2, Squeeze: true})
 	if err != nil {
 		return nil, err
 	}
-	return in.answer(p, plan), nil
+	return in.answer(reasons, p, plan), nil
 }
+
+// reasonTime is for saying why things were left out, beyond the time for the plan.
+const reasonTime = 100 * time.Millisecond
 
 // leastLoad stands for a place that carries nothing: the core takes nought for no limit.
 const leastLoad = 1e-9
@@ -221,7 +227,7 @@ func (in stowIn) walk() []float64 {
 	return list
 }
 
-func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
+func (in stowIn) answer(ctx context.Context, p stow.Problem, plan stow.Plan) stowOut {
 	out := stowOut{Placed: []stowPlacedOut{}, Unplaced: []stowUnplacedOut{}, Clash: []string{}, Cost: plan.Seconds,
 		LowerBound: plan.LowerBound,
 		Gap:        plan.Gap(), StoppedBy: string(plan.StoppedBy), Within: plan.Within}
@@ -234,6 +240,7 @@ func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
 				Size: (*vec)(&[3]float64{l.Size.X, l.Size.Y, l.Size.Z}), Turned: &turned})
 		}
 	}
+	var left []int
 	for i, it := range in.Items {
 		for _, j := range plan.At[i] {
 			if it.Size == nil || in.Places[j].Size == nil {
@@ -241,11 +248,14 @@ func (in stowIn) answer(p stow.Problem, plan stow.Plan) stowOut {
 			}
 		}
 		for range p.Items[i].Count - len(plan.At[i]) {
-			out.Unplaced = append(out.Unplaced, stowUnplacedOut{Item: it.ID, Reason: plan.Why(p, i, units.Metric)})
+			left = append(left, i)
 		}
 	}
+	for k, why := range plan.Why(ctx, p, left, units.Metric) {
+		out.Unplaced = append(out.Unplaced, stowUnplacedOut{Item: in.Items[left[k]].ID, Reason: why})
+	}
 	if len(out.Unplaced) > 0 || !plan.Within {
-		for _, r := range p.Clash(units.Metric) {
+		for _, r := range p.Clash(ctx, units.Metric) {
 			out.Clash = append(out.Clash, r.Sentence)
 		}
 	}
