@@ -299,6 +299,26 @@ func TestTheScaleIsReadAndItsMassKept(t *testing.T) {
 	assert.InDelta(t, 0.35, g.Kg, 1e-9, "two of them hung together")
 }
 
+// A name may have any letter; every paper prints it, with a stand-in at worst.
+func TestAnyNameIsPrinted(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Name = "Dunlin 🎣 餌" }))
+	lure := w.make("lure 🐟 ‍👨‍👩‍👧", 1, small)
+	require.NoError(t, second(w.to(lure.ID, aboard.MoveInput{PlaceID: &w.tray})))
+	for name, pdf := range map[string]func() ([]byte, error){
+		"sheet":     func() ([]byte, error) { return w.Floating.Sheet(ctx, w.owner, w.boat, "pdf", false) },
+		"svg":       func() ([]byte, error) { return w.Floating.Sheet(ctx, w.owner, w.boat, "svg", false) },
+		"lid cards": func() ([]byte, error) { return w.Stowing.LidCards(ctx, w.owner, w.boat) },
+		"labels": func() ([]byte, error) {
+			return w.Gear.Labels(ctx, w.owner, "http://192.168.1.4:8080", gear.LabelsInput{Sheet: "a4-21", Gear: []uuid.UUID{lure.ID}})
+		},
+	} {
+		text, err := pdf()
+		require.NoError(t, err, name)
+		assert.Greater(t, len(text), 1000, name)
+	}
+}
+
 func TestTheSimulatedScaleShowsAboutWhatTheListSays(t *testing.T) {
 	w := newWorld(t)
 	l, err := net.Listen("tcp", "127.0.0.1:0")

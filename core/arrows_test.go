@@ -22,7 +22,7 @@ var rooms = map[string][]string{
 	"simulators": {"core"},
 	"app":        {"app", "store", "formats", "core"},
 	"store":      {"store", "core"}, // the rows keep core's values as JSON
-	"formats":    {"core"},
+	"formats":    {"formats", "core"},
 	"web":        {},
 }
 

@@ -3,7 +3,9 @@
 package calendar
 
 import (
+	"strings"
 	"time"
+	"unicode"
 
 	ics "github.com/arran4/golang-ical"
 )
@@ -20,16 +22,28 @@ func Write(name string, now time.Time, entries []Entry) []byte {
 	c := ics.NewCalendar()
 	c.SetMethod(ics.MethodPublish)
 	c.SetProductId("-//Ergasia//due list//EN")
-	c.SetName(name)
-	c.SetXWRCalName(name)
+	c.SetName(plain(name))
+	c.SetXWRCalName(plain(name))
 	for _, e := range entries {
 		v := c.AddEvent(e.ID + "@ergasia")
 		v.SetDtStampTime(now)
-		v.SetSummary(e.Title)
-		v.SetDescription(e.Note)
+		v.SetSummary(plain(e.Title))
+		v.SetDescription(plain(e.Note))
 		v.SetAllDayStartAt(e.First)
 		v.SetAllDayEndAt(e.Last.AddDate(0, 0, 1)) // the end of a whole day is the day after (RFC 5545, 3.6.1)
 		v.SetTimeTransparency(ics.TransparencyTransparent)
 	}
 	return []byte(c.Serialize(ics.WithNewLineWindows))
+}
+
+// plain has one kind of line break and no other control character: the library
+// escapes what the format gives a meaning, and passes these on (RFC 5545, 3.3.11).
+func plain(text string) string {
+	text = strings.NewReplacer("\r\n", "\n", "\r", "\n").Replace(strings.ToValidUTF8(text, "?"))
+	return strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) && r != '\n' && r != '\t' {
+			return -1
+		}
+		return r
+	}, text)
 }

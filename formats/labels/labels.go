@@ -9,11 +9,11 @@ import (
 	"image/png"
 	"strings"
 
+	"ergasia/formats/paper"
+
 	"codeberg.org/go-pdf/fpdf"
 	"github.com/boombuler/barcode"
 	"github.com/boombuler/barcode/qr"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 )
 
 // Sheet is a sheet of labels as shops sell them.
@@ -66,12 +66,7 @@ type Label struct {
 // Write sets the labels, leaving the first skip places of the first sheet empty:
 // they were used before.
 func Write(s Sheet, labels []Label, skip int) ([]byte, error) {
-	f := fpdf.New("P", "mm", s.Paper, "")
-	f.SetAutoPageBreak(false, 0)
-	f.SetMargins(0, 0, 0)
-	f.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
-	f.SetTitle("Labels", true)
+	f := paper.New("P", s.Paper, "Labels")
 	per := s.Across * s.Down
 	for i, l := range labels {
 		at := skip + i
@@ -85,11 +80,7 @@ func Write(s Sheet, labels []Label, skip int) ([]byte, error) {
 			return nil, err
 		}
 	}
-	var out bytes.Buffer
-	if err := f.Output(&out); err != nil {
-		return nil, fmt.Errorf("writing the labels: %w", err)
-	}
-	return out.Bytes(), nil
+	return f.Bytes()
 }
 
 const (
@@ -100,7 +91,7 @@ const (
 )
 
 // set draws a label: the code at the left, words at the right.
-func set(f *fpdf.Fpdf, s Sheet, l Label, x, y float64, n int) error {
+func set(f *paper.Doc, s Sheet, l Label, x, y float64, n int) error {
 	side := min(s.Height-2*pad, s.Width*0.4)
 	picture, modules, err := codePicture(l.URL)
 	if err != nil {
@@ -118,23 +109,23 @@ func set(f *fpdf.Fpdf, s Sheet, l Label, x, y float64, n int) error {
 		title = l.Mark + " · " + title
 	}
 	size := min(14, s.Height/2.6/pointMM/2.2)
-	lines := wrap(f, title, "B", &size, width, s.Height*0.55)
+	lines := wrap(f, title, &size, width, s.Height*0.55)
 	top := y + pad
 	for _, line := range lines {
 		top += size * pointMM * 1.15
 		f.Text(left, top, line)
 	}
 	small := max(smallest, size*0.62)
-	f.SetFont("go", "", small)
+	f.Face(false, small)
 	room := y + s.Height - pad - small*pointMM*1.3
 	for _, line := range l.Lines {
 		if top+small*pointMM*1.3 > room {
 			break
 		}
 		top += small * pointMM * 1.3
-		f.Text(left, top, cut(f, line, width))
+		f.Text(left, top, f.Cut(line, width))
 	}
-	f.SetFont("go", "B", small)
+	f.Face(true, small)
 	f.Text(left, y+s.Height-pad-small*pointMM*0.2, l.Code)
 	return nil
 }
@@ -159,9 +150,9 @@ func codePicture(text string) ([]byte, int, error) {
 }
 
 // wrap breaks a title into lines that fit, in smaller type where they don't.
-func wrap(f *fpdf.Fpdf, text, style string, size *float64, width, height float64) []string {
+func wrap(f *paper.Doc, text string, size *float64, width, height float64) []string {
 	for {
-		f.SetFont("go", style, *size)
+		f.Face(true, *size)
 		var lines []string
 		line := ""
 		for _, word := range strings.Fields(text) {
@@ -182,22 +173,10 @@ func wrap(f *fpdf.Fpdf, text, style string, size *float64, width, height float64
 		}
 		if *size <= smallest {
 			for i := range lines {
-				lines[i] = cut(f, lines[i], width)
+				lines[i] = f.Cut(lines[i], width)
 			}
 			return lines[:min(len(lines), max(1, int(height/(*size*pointMM*1.15))))]
 		}
 		*size = max(smallest, *size*0.9)
 	}
-}
-
-// cut shortens a text to a width.
-func cut(f *fpdf.Fpdf, text string, width float64) string {
-	r := []rune(text)
-	if f.GetStringWidth(text) <= width {
-		return text
-	}
-	for len(r) > 1 && f.GetStringWidth(string(r)+"…") > width {
-		r = r[:len(r)-1]
-	}
-	return string(r) + "…"
 }

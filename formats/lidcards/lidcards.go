@@ -5,13 +5,12 @@
 package lidcards
 
 import (
-	"bytes"
 	"fmt"
 	"math"
 
+	"ergasia/formats/paper"
+
 	"codeberg.org/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 )
 
 // Card is what is printed for one lid.
@@ -46,12 +45,7 @@ const (
 
 // Write sets the cards.
 func Write(cards []Card) ([]byte, error) {
-	f := fpdf.New("P", "mm", "A4", "")
-	f.SetAutoPageBreak(false, 0)
-	f.SetMargins(0, 0, 0)
-	f.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
-	f.SetTitle("Lid cards", true)
+	f := paper.New("P", "A4", "Lid cards")
 	if len(cards) == 0 {
 		f.AddPage()
 	}
@@ -68,31 +62,23 @@ func Write(cards []Card) ([]byte, error) {
 		}
 		c.draw(f, top+4)
 	}
-	var out bytes.Buffer
-	if err := f.Output(&out); err != nil {
-		return nil, fmt.Errorf("writing the lid cards: %w", err)
-	}
-	return out.Bytes(), nil
+	return f.Bytes()
 }
 
-func (c Card) draw(f *fpdf.Fpdf, top float64) {
+func (c Card) draw(f *paper.Doc, top float64) {
 	right := pageWidth - margin
-	f.SetFont("go", "B", 22)
-	f.Text(margin, top+8, shorter(f, c.Place, right-margin-40))
-	f.SetFont("go", "B", 13)
+	f.Face(true, 22)
+	f.Text(margin, top+8, f.Cut(c.Place, right-margin-40))
+	f.Face(true, 13)
 	f.Text(right-f.GetStringWidth(c.Code), top+8, c.Code)
-	style := ""
-	if c.Over {
-		style = "B"
-	}
-	f.SetFont("go", style, 11)
-	f.Text(margin, top+15, shorter(f, c.Boat+" · "+c.Note, right-margin))
+	f.Face(c.Over, 11)
+	f.Text(margin, top+15, f.Cut(c.Boat+" · "+c.Note, right-margin))
 	c.picture(f, top+pictureTop)
 	c.list(f, top+pictureTop+pictureHeight+gap+3, top+cardHeight-8)
 }
 
 // picture draws the layers side by side, all to one scale, the bow up.
-func (c Card) picture(f *fpdf.Fpdf, top float64) {
+func (c Card) picture(f *paper.Doc, top float64) {
 	layers := c.Layers
 	if len(layers) > mostLayers { // the highest are drawn as one
 		last := layers[mostLayers-1]
@@ -107,7 +93,7 @@ func (c Card) picture(f *fpdf.Fpdf, top float64) {
 	names := []string{"on the floor", "on those", "on top"}
 	for i := range max(len(layers), 1) {
 		left := margin + float64(i)*(width+gap)
-		f.SetFont("go", "", 9)
+		f.Face(false, 9)
 		f.Text(left, top-1.5, names[i]+", bow up")
 		f.SetLineWidth(0.5)
 		f.Rect(left, top, c.Breadth*scale, c.Length*scale, "D")
@@ -127,14 +113,14 @@ func (c Card) picture(f *fpdf.Fpdf, top float64) {
 				f.Rect(x, y, b.Breadth*scale, b.Length*scale, "D")
 			}
 			text := fmt.Sprint(b.Number)
-			f.SetFont("go", "B", 9)
+			f.Face(true, 9)
 			f.Text(x+b.Breadth*scale/2-f.GetStringWidth(text)/2, y+b.Length*scale/2+1.2, text)
 		}
 	}
 }
 
 // list sets the names in columns, and says how many more there are.
-func (c Card) list(f *fpdf.Fpdf, top, bottom float64) {
+func (c Card) list(f *paper.Doc, top, bottom float64) {
 	rows := int(math.Floor((bottom-top)/lineHeight)) + 1
 	const columns = 2
 	list := c.List
@@ -143,20 +129,8 @@ func (c Card) list(f *fpdf.Fpdf, top, bottom float64) {
 		list = append(append([]string{}, list[:rows*columns-1]...), fmt.Sprintf("and %d more", more))
 	}
 	width := (pageWidth - 2*margin - gap) / columns
-	f.SetFont("go", "", 12)
+	f.Face(false, 12)
 	for i, line := range list {
-		f.Text(margin+float64(i/rows)*(width+gap), top+float64(i%rows)*lineHeight, shorter(f, line, width))
+		f.Text(margin+float64(i/rows)*(width+gap), top+float64(i%rows)*lineHeight, f.Cut(line, width))
 	}
-}
-
-// shorter cuts a text to a width.
-func shorter(f *fpdf.Fpdf, text string, width float64) string {
-	if f.GetStringWidth(text) <= width {
-		return text
-	}
-	runes := []rune(text)
-	for len(runes) > 0 && f.GetStringWidth(string(runes)+"…") > width {
-		runes = runes[:len(runes)-1]
-	}
-	return string(runes) + "…"
 }

@@ -6,9 +6,7 @@ import (
 	"html"
 	"strings"
 
-	"codeberg.org/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
+	"ergasia/formats/paper"
 )
 
 // SVG gives the sheet as an SVG document in millimetres.
@@ -63,21 +61,13 @@ func plain(s string) string {
 
 // PDF gives the sheet as a page of A4.
 func (s Sheet) PDF() ([]byte, error) {
-	f := fpdf.New("L", "mm", "A4", "")
-	f.SetAutoPageBreak(false, 0)
-	f.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
-	f.SetTitle(plain(s.Boat), true)
+	f := paper.New("L", "A4", s.Boat)
 	f.AddPage()
-	s.draw(&pdf{Fpdf: f})
-	var b bytes.Buffer
-	if err := f.Output(&b); err != nil {
-		return nil, fmt.Errorf("writing the PDF: %w", err)
-	}
-	return b.Bytes(), nil
+	s.draw(&pdf{Doc: f})
+	return f.Bytes()
 }
 
-type pdf struct{ *fpdf.Fpdf }
+type pdf struct{ *paper.Doc }
 
 func (c *pdf) line(points [][2]float64, p pen, closed bool) {
 	grey := int(p.grey * 255)
@@ -101,12 +91,7 @@ func (c *pdf) line(points [][2]float64, p pen, closed bool) {
 const pointsAMillimetre = 72 / 25.4
 
 func (c *pdf) text(x, y, size float64, anchor, s string, bold bool) {
-	style := ""
-	if bold {
-		style = "B"
-	}
-	c.SetFont("go", style, size*pointsAMillimetre)
-	s = plain(s)
+	c.Face(bold, size*pointsAMillimetre)
 	switch anchor {
 	case "middle":
 		x -= c.GetStringWidth(s) / 2
