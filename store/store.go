@@ -11,10 +11,12 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"math/rand/v2"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
@@ -33,6 +35,7 @@ var migrations embed.FS
 type DB struct {
 	gorm *gorm.DB
 	sql  *sql.DB
+	part bool // every transaction is part of a larger one
 }
 
 // Open connects to the server at a PostgreSQL URL and takes on the role that
@@ -95,9 +98,36 @@ type Scope struct {
 	Link []byte    // the one invitation or reset with this hash
 }
 
+// tries is how often a transaction is begun anew that the database gave up in
+// favour of another. Practice, no source.
+const tries = 4
+
 // In runs fn in one transaction that sees the scope and nothing else. An error
-// of fn rolls everything back.
+// of fn rolls everything back. Where the database gave it up in favour of another
+// (a deadlock, or rows that changed meanwhile), fn runs again: what it writes
+// outside the transaction must be the same the second time.
 func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *Tx) error) error {
+	for try := 1; ; try++ {
+		err := db.once(ctx, scope, fn)
+		if db.part || !givenUp(err) || try == tries {
+			return err
+		}
+		select { // not at the same instant as the other
+		case <-time.After(rand.N(time.Duration(try) * 20 * time.Millisecond)):
+		case <-ctx.Done():
+			return err
+		}
+	}
+}
+
+// givenUp says whether the database ended a transaction in favour of another:
+// serialization_failure or deadlock_detected (PostgreSQL, appendix A).
+func givenUp(err error) bool {
+	var sql *pgconn.PgError
+	return errors.As(err, &sql) && (sql.Code == "40001" || sql.Code == "40P01")
+}
+
+func (db *DB) once(ctx context.Context, scope Scope, fn func(tx *Tx) error) error {
 	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Exec("SELECT set_config('ergasia.crew', ?, true), set_config('ergasia.user', ?, true), set_config('ergasia.link', ?, true)",
 			setting(scope.Crew), setting(scope.User), fmt.Sprintf("%x", scope.Link)).Error
@@ -111,7 +141,7 @@ func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *Tx) error) error 
 // Whole gives fn a database whose every transaction is part of one: all of it
 // is kept, or none.
 func (db *DB) Whole(ctx context.Context, fn func(*DB) error) error {
-	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{gorm: tx, sql: db.sql}) })
+	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{gorm: tx, sql: db.sql, part: true}) })
 }
 
 func setting(id uuid.UUID) string {

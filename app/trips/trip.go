@@ -195,6 +195,7 @@ func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 	refused = []string{}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
+			refused = []string{} // it may be the second try
 			if err := tx.Lock(); err != nil {
 				return trip, err
 			}
