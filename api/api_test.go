@@ -256,6 +256,8 @@ func legal(operation string, body map[string]any) any {
 		return with(without(member, "version"), "role", "guest")
 	case "give-role":
 		return map[string]any{"role": "guest", "version": 99}
+	case "part-with-member":
+		return map[string]any{"gear": "crew", "version": 99}
 	case "choose-settings":
 		return map[string]any{"units": "metric", "theme": "paper"}
 	case "add-boat":

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"ergasia/app/crew"
+	"ergasia/app/gear"
 	"ergasia/app/kernel"
 
 	"github.com/google/uuid"
@@ -55,6 +56,15 @@ func (s *Server) registerCrew() {
 		"Make a password-reset link"),
 		func(ctx context.Context, actor kernel.Actor, in *MemberPath) (crew.Link, error) {
 			return s.app.Crew.ResetLink(ctx, actor, in.Member)
+		})
+	doing(s, kernel.Invite, op("part-with-member", "/api/crews/{crew}/members/{member}/leaving",
+		"Take a person off the crew, and say where their gear goes"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			MemberPath
+			Idempotent
+			Body gear.LeavingInput
+		}) error {
+			return s.app.Gear.PartWith(ctx, actor, in.Key, in.Member, in.Body)
 		})
 	setting(s, kernel.OwnSettings, op("choose-settings", "/api/crews/{crew}/settings", "Choose one's own units and theme"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {

@@ -35,6 +35,21 @@ func (s *Server) begin(ctx context.Context, user kernel.SignedIn) error {
 	return nil
 }
 
+// browserCookie is the name of the cookie by which a browser is known.
+const browserCookie = "ergasia_browser"
+
+// Entered tells a browser the token by which it is known from then on.
+type Entered struct {
+	Cookie http.Cookie `header:"Set-Cookie"`
+}
+
+// enter begins a session in a browser that is known from then on.
+func (s *Server) enter(ctx context.Context, user kernel.SignedIn, browser string) (*Entered, error) {
+	const year = 365 * 24 * 60 * 60
+	return &Entered{Cookie: http.Cookie{Name: browserCookie, Value: browser, Path: "/api/", MaxAge: year, HttpOnly: true,
+		SameSite: http.SameSiteLaxMode, Secure: s.sessions.Cookie.Secure}}, s.begin(ctx, user)
+}
+
 // SessionView is who is signed in, and what the sign-in page may offer.
 type SessionView struct {
 	SignedIn bool              `json:"signed_in"`
@@ -69,16 +84,18 @@ func (s *Server) registerSession() {
 	open(s, huma.Operation{OperationID: "sign-in", Method: http.MethodPost, Path: "/api/session", Summary: "Sign in",
 		DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *struct {
-			Body struct {
+			Browser string `cookie:"ergasia_browser" maxLength:"100"`
+			Body    struct {
 				Login    string `json:"login" maxLength:"200"`
 				Password string `json:"password" maxLength:"400"`
 			}
-		}) (*struct{}, error) {
-			user, err := s.app.Crew.SignIn(ctx, in.Body.Login, in.Body.Password, requestOf(ctx).address)
+		}) (*Entered, error) {
+			user, browser, err := s.app.Crew.SignIn(ctx, crew.Try{Login: in.Body.Login, Password: in.Body.Password,
+				Address: requestOf(ctx).address, Browser: in.Browser})
 			if err != nil {
 				return nil, err
 			}
-			return nil, s.begin(ctx, user)
+			return s.enter(ctx, user, browser)
 		})
 	open(s, huma.Operation{OperationID: "sign-out", Method: http.MethodDelete, Path: "/api/session", Summary: "Sign out",
 		DefaultStatus: http.StatusNoContent},
@@ -121,11 +138,11 @@ func (s *Server) registerLinks() {
 				Login    string `json:"login,omitempty" maxLength:"200" doc:"Of an invitation"`
 				Password string `json:"password" maxLength:"400"`
 			}
-		}) (*struct{}, error) {
-			user, err := s.app.Crew.UseLink(ctx, in.Token, in.Body.Login, in.Body.Password)
+		}) (*Entered, error) {
+			user, browser, err := s.app.Crew.UseLink(ctx, in.Token, in.Body.Login, in.Body.Password)
 			if err != nil {
 				return nil, err
 			}
-			return nil, s.begin(ctx, user)
+			return s.enter(ctx, user, browser)
 		})
 }

@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"net/http"
 	"slices"
 	"strings"
 	"testing"
@@ -161,4 +162,31 @@ func TestSettingsAreOnesOwnAndKept(t *testing.T) {
 	resp, _ = tove.send("PUT", "/api/crews/"+s.crew.String()+"/settings", map[string]string{"units": "cubits",
 		"theme": "night"})
 	assert.Equal(t, 422, resp.StatusCode)
+}
+
+func TestABrowserThatIsKnownIsNotKeptOutByWrongTriesElsewhere(t *testing.T) {
+	s := newSite(t, false)
+	_, _, err := s.app.Crew.Found(t.Context(), "Another crew", "Una", "una", "a long password")
+	require.NoError(t, err)
+	tries := func(v *visitor, password string) int {
+		resp, _ := v.send("POST", "/api/session", map[string]string{"login": "una", "password": password})
+		return resp.StatusCode
+	}
+	una := s.visitor()
+	resp, _ := una.send("POST", "/api/session", map[string]string{"login": "una", "password": "a long password"})
+	require.Equal(t, 204, resp.StatusCode)
+	i := slices.IndexFunc(resp.Cookies(), func(c *http.Cookie) bool { return c.Name == "ergasia_browser" })
+	require.GreaterOrEqual(t, i, 0)
+	known := resp.Cookies()[i]
+	assert.True(t, known.HttpOnly)
+	assert.Equal(t, "/api/", known.Path)
+	assert.Equal(t, http.SameSiteLaxMode, known.SameSite)
+	stranger := s.visitor()
+	for range 8 {
+		assert.Equal(t, 401, tries(stranger, "something"))
+	}
+	assert.Equal(t, 429, tries(stranger, "a long password"))
+	una.send("DELETE", "/api/session", nil)
+	assert.Equal(t, 204, tries(una, "a long password"), "signed out, the browser is still known")
+	assert.NotContains(t, s.log.String(), known.Value, "it is a secret")
 }

@@ -3,8 +3,11 @@ package app_test
 import (
 	"context"
 	"errors"
+	"fmt"
 	"math"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -97,7 +100,7 @@ func (w *world) join(name string, role kernel.Role) kernel.Actor {
 	link, err := w.Crew.Invite(ctx, w.owner, uuid.Nil, crew.MemberInput{Name: name, Mark: name[:1], Kg: 80,
 		MassKnown: "guess"}, role)
 	require.NoError(w.t, err)
-	in, err := w.Crew.UseLink(ctx, link.Token, name, password)
+	in, _, err := w.Crew.UseLink(ctx, link.Token, name, password)
 	require.NoError(w.t, err)
 	actor, err := w.Crew.Actor(ctx, in, w.owner.Crew, kernel.See)
 	require.NoError(w.t, err)
@@ -297,22 +300,76 @@ func TestUndoLeavesWhatSomeoneElseMovedSince(t *testing.T) {
 
 func TestWrongSignInsAreLimitedAndTellNothing(t *testing.T) {
 	w := newWorld(t)
-	in, err := w.Crew.SignIn(ctx, " ILSE ", password, "10.0.0.1")
+	in, err := w.signIn(" ILSE ", password, "10.0.0.1", "")
 	require.NoError(t, err)
 	assert.NotEqual(t, uuid.Nil, in.User)
-	_, unknown := w.Crew.SignIn(ctx, "nobody", "something", "10.0.0.1")
-	_, wrong := w.Crew.SignIn(ctx, "ilse", "something", "10.0.0.1")
+	_, unknown := w.signIn("nobody", "something", "10.0.0.1", "")
+	_, wrong := w.signIn("ilse", "something", "10.0.0.1", "")
 	assert.Equal(t, kindOf(t, unknown).Sentence, kindOf(t, wrong).Sentence)
 	for range crew.FailuresPerLogin {
-		_, err = w.Crew.SignIn(ctx, "ilse", "something", "10.0.0.2")
+		_, err = w.signIn("ilse", "something", "10.0.0.2", "")
 	}
 	require.Error(t, err)
-	_, err = w.Crew.SignIn(ctx, "ilse", password, "10.0.0.3")
-	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "even the right one waits")
-	_, err = w.Crew.SignIn(ctx, "sune", password, "10.0.0.2")
+	_, err = w.signIn("ilse", password, "10.0.0.2", "")
+	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "even the right one waits, where the wrong ones came from")
+	_, err = w.signIn("ilse", password, "10.0.0.3", "")
+	assert.NoError(t, err, "elsewhere it does not")
+	_, err = w.signIn("sune", password, "10.0.0.2", "")
 	assert.NoError(t, err, "others do not")
 	w.Kernel.Now = func() time.Time { return time.Now().Add(crew.FailureWindow + time.Minute) }
-	_, err = w.Crew.SignIn(ctx, "ilse", password, "10.0.0.3")
+	_, err = w.signIn("ilse", password, "10.0.0.2", "")
+	assert.NoError(t, err)
+}
+
+// signIn tries to sign in from an address, in a browser that has a token or none.
+func (w *world) signIn(login, password, address, browser string) (kernel.SignedIn, error) {
+	in, _, err := w.Crew.SignIn(ctx, crew.Try{Login: login, Password: password, Address: address, Browser: browser})
+	return in, err
+}
+
+func TestWrongTriesAtOnceAreNoMoreThanInTurn(t *testing.T) {
+	w := newWorld(t)
+	var all sync.WaitGroup
+	var tried atomic.Int64
+	for range 60 {
+		all.Go(func() {
+			_, err := w.signIn("ilse", "something", "10.0.0.9", "")
+			if kindOf(t, err).Kind == refuse.SignedOut {
+				tried.Add(1)
+			}
+		})
+	}
+	all.Wait()
+	assert.Equal(t, int64(crew.FailuresPerLogin), tried.Load())
+}
+
+func TestWrongTriesElsewhereDoNotKeepTheRightPersonOut(t *testing.T) {
+	w := newWorld(t)
+	_, browser, err := w.Crew.SignIn(ctx, crew.Try{Login: "ilse", Password: password, Address: "10.0.0.1"})
+	require.NoError(t, err)
+	for i := range 110 { // from many addresses
+		_, err = w.signIn("ilse", "something", fmt.Sprintf("10.0.1.%d", i), "")
+		require.Error(t, err)
+	}
+	_, err = w.signIn("ilse", password, "10.0.0.1", "")
+	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "a browser that nobody knows waits")
+	_, again, err := w.Crew.SignIn(ctx, crew.Try{Login: "ilse", Password: password, Address: "10.0.1.1", Browser: browser})
+	require.NoError(t, err, "the browser of before does not")
+	assert.Equal(t, browser, again)
+	_, err = w.signIn("sune", "something", "10.0.0.1", browser)
+	assert.Equal(t, refuse.SignedOut, kindOf(t, err).Kind, "for another login it is any browser")
+	for range crew.FailuresPerLogin {
+		_, err = w.signIn("ilse", "something", "10.0.0.1", browser)
+	}
+	_, err = w.signIn("ilse", password, "10.0.0.1", browser)
+	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "in a known browser too there are only so many")
+	link, err := w.Crew.ResetLink(ctx, w.owner, w.owner.Member)
+	require.NoError(t, err)
+	_, fresh, err := w.Crew.UseLink(ctx, link.Token, "", "another long one")
+	require.NoError(t, err)
+	_, err = w.signIn("ilse", "another long one", "10.0.0.1", fresh)
+	assert.NoError(t, err, "a reset ends the waiting")
+	_, err = w.signIn("ilse", "another long one", "10.0.1.77", browser)
 	assert.NoError(t, err)
 }
 
@@ -327,15 +384,15 @@ func TestLinksWorkOnceForAWeekAndTheLatestOnly(t *testing.T) {
 	held, err := w.Crew.Held(ctx, newer.Token)
 	require.NoError(t, err)
 	assert.Equal(t, crew.LinkView{Kind: "reset", Crew: "Test crew", Name: "Sune"}, held)
-	before, err := w.Crew.SignIn(ctx, "sune", password, "a")
+	before, err := w.signIn("sune", password, "a", "")
 	require.NoError(t, err)
-	_, err = w.Crew.UseLink(ctx, newer.Token, "", "short")
+	_, _, err = w.Crew.UseLink(ctx, newer.Token, "", "short")
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "from 10 to 200 characters")
-	in, err := w.Crew.UseLink(ctx, newer.Token, "", "another long one")
+	in, _, err := w.Crew.UseLink(ctx, newer.Token, "", "another long one")
 	require.NoError(t, err)
-	_, err = w.Crew.UseLink(ctx, newer.Token, "", "another long one")
+	_, _, err = w.Crew.UseLink(ctx, newer.Token, "", "another long one")
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
-	_, err = w.Crew.SignIn(ctx, "sune", password, "a")
+	_, err = w.signIn("sune", password, "a", "")
 	assert.Error(t, err)
 	still, err := w.Crew.Still(ctx, in)
 	require.NoError(t, err)

@@ -298,6 +298,17 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
 
+func TestThereAreOnlySoManyPicturesOfAThing(t *testing.T) {
+	w := newWorld(t)
+	of := fleet.PhotoOf{Gear: &w.cooler.ID}
+	for range 6 {
+		_, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), of, picture(t, 1))
+		require.NoError(t, err)
+	}
+	_, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), of, picture(t, 1))
+	assert.ErrorContains(t, err, "There are 6 pictures, the most that are kept")
+}
+
 func TestAnotherPictureUnderTheSameKeyIsRefused(t *testing.T) {
 	w := newWorld(t)
 	key, of := store.NewID(), fleet.PhotoOf{Boat: &w.boat}

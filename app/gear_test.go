@@ -130,6 +130,9 @@ func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 	change.Inside = model.Vec{}
 	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
 	assert.Contains(t, err.Error(), "holds 2 things: take them out")
+	change.Inside, change.Count = box.Inside, 2
+	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
+	assert.ErrorContains(t, err, "holds 2 things: take them out", "of two nobody knows which holds them")
 	assert.ErrorContains(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID, ShedID: new(store.NewID())})),
 		"not right", "one spot at a time")
 }

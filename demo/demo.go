@@ -91,7 +91,7 @@ func (l *loader) invite(p person) error {
 		return err
 	}
 	l.members[p.input.Mark] = link.Member.ID
-	_, err = l.app.Crew.UseLink(l.ctx, link.Token, p.login, password())
+	_, _, err = l.app.Crew.UseLink(l.ctx, link.Token, p.login, password())
 	return err
 }
 

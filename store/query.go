@@ -48,9 +48,11 @@ func of[T Row](tx *Tx) *gorm.DB {
 	return q.Where(row.TableName()+".crew_id = ?", tx.crew)
 }
 
-// ofCrew says whether a table's rows are a crew's; people and their tries to sign
-// in are nobody's.
-func ofCrew(table string) bool { return table != "app_user" && table != "sign_in_failure" }
+// ofCrew says whether a table's rows are a crew's; people, their browsers and their
+// tries to sign in are nobody's.
+func ofCrew(table string) bool {
+	return table != "app_user" && table != "known_browser" && table != "sign_in_failure"
+}
 
 // One reads the row that meets the condition, or ErrNone.
 func One[T Row](tx *Tx, row *T, where string, args ...any) error {

@@ -42,6 +42,7 @@ type MemberView struct {
 	MemberInput
 	Role    kernel.Role `json:"role" words:"roles"`
 	SignsIn bool        `json:"signs_in" doc:"Whether they have a login"`
+	Owns    int         `json:"owns" doc:"Entries of gear; told in the list of people"`
 	Version int         `json:"version"`
 }
 
@@ -156,9 +157,20 @@ func (a *Wing) Members(ctx context.Context, actor kernel.Actor) ([]MemberView, e
 	list := []MemberView{}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var rows []model.Member
-		err := store.All(tx, &rows, "created_at, id", "")
+		var owns []struct {
+			ID uuid.UUID
+			N  int
+		}
+		err := errors.Join(store.All(tx, &rows, "created_at, id", "left_at IS NULL"),
+			tx.Read(&owns, "SELECT owner_id AS id, count(*) AS n FROM gear WHERE crew_id = @crew GROUP BY owner_id", nil))
 		for _, m := range rows {
-			list = append(list, ViewMember(m))
+			v := ViewMember(m)
+			for _, o := range owns {
+				if o.ID == m.ID {
+					v.Owns = o.N
+				}
+			}
+			list = append(list, v)
 		}
 		return err
 	})
@@ -206,6 +218,9 @@ func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUI
 		if err := tx.Lock(); err != nil { // or two owners could demote each other at once
 			return kernel.Absent(err, "crew")
 		}
+		if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", id); err != nil {
+			return kernel.Absent(err, "person")
+		}
 		changed := store.Change[model.Member](tx, id, version, change)
 		if err := store.One(tx, &m, "id = ?", id); err != nil {
 			return kernel.Absent(err, "person")
@@ -216,17 +231,53 @@ func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUI
 		if changed != nil {
 			return fmt.Errorf("changing the person: %w", changed)
 		}
-		owners, err := store.Count[model.Member](tx, "role = 'owner' AND user_id IS NOT NULL")
-		if err != nil {
-			return err
-		}
-		if owners == 0 {
-			return &refuse.Error{Kind: refuse.Refused,
-				Sentence: "A crew needs an owner who can sign in: make someone else one first."}
-		}
-		return nil
+		return ownerLeft(tx)
 	})
 	return ViewMember(m), err
+}
+
+// ownerLeft refuses what leaves a crew without an owner who can sign in.
+func ownerLeft(tx *store.Tx) error {
+	owners, err := store.Count[model.Member](tx, "role = 'owner' AND user_id IS NOT NULL")
+	if err != nil {
+		return err
+	}
+	if owners == 0 {
+		return &refuse.Error{Kind: refuse.Refused,
+			Sentence: "A crew needs an owner who can sign in: make someone else one first."}
+	}
+	return nil
+}
+
+// End ends a membership: who leaves doesn't sign in to the crew any more, and
+// their sessions, links and calendar end. What they did keeps their name.
+func End(tx *store.Tx, m model.Member) error {
+	if err := errors.Join(forget[model.Link](tx, m.ID), forget[model.CalendarFeed](tx, m.ID)); err != nil {
+		return err
+	}
+	if m.UserID != nil {
+		var user model.User
+		if err := store.One(tx, &user, "id = ?", *m.UserID); err != nil {
+			return fmt.Errorf("finding the login: %w", err)
+		}
+		if err := store.Set[model.User](tx, map[string]any{"epoch": user.Epoch + 1}, "id = ?", user.ID); err != nil {
+			return fmt.Errorf("ending the sessions: %w", err)
+		}
+	}
+	err := store.Set[model.Member](tx, map[string]any{"left_at": tx.Now(), "user_id": nil, "version": m.Version + 1},
+		"id = ?", m.ID)
+	if err != nil {
+		return fmt.Errorf("ending the membership: %w", err)
+	}
+	return ownerLeft(tx)
+}
+
+// forget removes a member's secrets of a kind.
+func forget[T store.Row](tx *store.Tx, member uuid.UUID) error {
+	if err := store.Remove[T](tx, "member_id = ?", member); err != nil && !errors.Is(err, store.ErrNone) {
+		return fmt.Errorf("ending links: %w", err)
+	}
+	return nil
 }
 
 // LinkLife is how long an invitation or reset link works.
@@ -274,7 +325,7 @@ func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UU
 	var made Link
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		var m model.Member
-		if err := store.One(tx, &m, "id = ?", member); err != nil {
+		if err := store.One(tx, &m, "id = ? AND left_at IS NULL", member); err != nil {
 			return kernel.Absent(err, "person")
 		}
 		kind := "reset"
@@ -290,13 +341,9 @@ func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UU
 
 // newLink makes a link and ends the member's earlier ones.
 func (a *Wing) newLink(tx *store.Tx, actor kernel.Actor, kind string, m model.Member) (Link, error) {
-	raw := make([]byte, 32)
-	if _, err := rand.Read(raw); err != nil {
-		return Link{}, fmt.Errorf("making the link: %w", err)
-	}
-	token := base64.RawURLEncoding.EncodeToString(raw)
-	if err := store.Remove[model.Link](tx, "member_id = ?", m.ID); err != nil && !errors.Is(err, store.ErrNone) {
-		return Link{}, fmt.Errorf("ending earlier links: %w", err)
+	token := newToken()
+	if err := forget[model.Link](tx, m.ID); err != nil {
+		return Link{}, err
 	}
 	l := model.Link{ID: store.NewID(), CrewID: actor.Crew, Kind: kind, TokenHash: hashToken(token), MemberID: m.ID,
 		MadeBy: actor.Member, ExpiresAt: a.Now().Add(LinkLife)}
@@ -304,6 +351,13 @@ func (a *Wing) newLink(tx *store.Tx, actor kernel.Actor, kind string, m model.Me
 		return Link{}, fmt.Errorf("keeping the link: %w", err)
 	}
 	return Link{Token: token, Member: ViewMember(m), ExpiresAt: l.ExpiresAt}, nil
+}
+
+// newToken is a secret of 256 bits.
+func newToken() string {
+	raw := make([]byte, 32)
+	_, _ = rand.Read(raw) // never fails
+	return base64.RawURLEncoding.EncodeToString(raw)
 }
 
 func hashToken(token string) []byte {
@@ -352,22 +406,24 @@ func (a *Wing) findLink(ctx context.Context, token string) (model.Link, error) {
 }
 
 // UseLink accepts an invitation with a new login, or sets a new password (the
-// login is then not used). Every earlier session of the user ends.
-func (a *Wing) UseLink(ctx context.Context, token, login, password string) (kernel.SignedIn, error) {
+// login is then not used). Every earlier session of the user ends. It gives the
+// token by which the browser is known.
+func (a *Wing) UseLink(ctx context.Context, token, login, password string) (in kernel.SignedIn, browser string,
+	err error) {
 	l, err := a.findLink(ctx, token)
 	if err != nil {
-		return kernel.SignedIn{}, err
+		return in, "", err
 	}
 	var user model.User
 	if l.Kind == "invitation" {
 		if user, err = newUser(login, password); err != nil {
-			return kernel.SignedIn{}, err
+			return in, "", err
 		}
 	} else {
 		var fs check.Faults
 		hash, err := hashPassword(&fs, password)
 		if err := errors.Join(err, refuse.Faulty(fs.Err())); err != nil {
-			return kernel.SignedIn{}, err
+			return in, "", err
 		}
 		user.PasswordHash = hash
 	}
@@ -379,12 +435,17 @@ func (a *Wing) UseLink(ctx context.Context, token, login, password string) (kern
 		if used != nil {
 			return fmt.Errorf("using the link: %w", used)
 		}
+		become := resetPassword
 		if l.Kind == "invitation" {
-			return acceptInvitation(tx, l, &user)
+			become = acceptInvitation
 		}
-		return resetPassword(tx, l, &user)
+		if err := become(tx, l, &user); err != nil {
+			return err
+		}
+		browser, err = a.knows(tx, user.ID, "")
+		return err
 	})
-	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, err
+	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, browser, err
 }
 
 func acceptInvitation(tx *store.Tx, l model.Link, user *model.User) error {
@@ -409,5 +470,11 @@ func resetPassword(tx *store.Tx, l model.Link, user *model.User) error {
 	if err != nil {
 		return fmt.Errorf("setting the password: %w", err)
 	}
-	return forgetFailures(tx, "key = ?", "login "+user.Login)
+	if err := forget[model.CalendarFeed](tx, m.ID); err != nil { // whoever had the old password may have made it
+		return err
+	}
+	if err := store.Remove[model.KnownBrowser](tx, "user_id = ?", user.ID); err != nil && !errors.Is(err, store.ErrNone) {
+		return fmt.Errorf("forgetting the browsers: %w", err)
+	}
+	return forgetFailures(tx, "key = ? OR starts_with(key, ?)", "login "+user.Login, "login "+user.Login+" from ")
 }

@@ -27,56 +27,131 @@ var nobody, _ = argon2id.CreateHash("no such person", argon)
 
 // How often sign-in may fail, and over how long. Practice, no source.
 const (
-	FailuresPerLogin   = 8
-	failuresPerAddress = 60
+	FailuresPerLogin   = 8   // of a login from an address, or in a browser that is known
+	failuresPerAddress = 60  // of whatever login
+	failuresAnywhere   = 100 // of a login, from wherever
 	FailureWindow      = 15 * time.Minute
 )
 
-// SignIn checks a login and password. Address is where the request came from.
-func (a *Wing) SignIn(ctx context.Context, login, password, address string) (kernel.SignedIn, error) {
-	login = strings.ToLower(strings.TrimSpace(login))
-	if len(login) > 80 || len(password) > maxPassword {
-		return kernel.SignedIn{}, wrongPassword()
+// Try is a try to sign in.
+type Try struct {
+	Login, Password string
+	Address         string // where the request came from
+	Browser         string // the token of a browser in which someone signed in before
+}
+
+// count is how often something may fail.
+type count struct {
+	key  string
+	most int64
+}
+
+// counts of a try. What others try elsewhere does not count against the right
+// person in a browser that is known to be theirs.
+func (t Try) counts(known bool) []count {
+	if known {
+		return []count{{key: fmt.Sprintf("browser %x", hashToken(t.Browser)), most: FailuresPerLogin}}
 	}
-	keys := []string{"login " + login, "address " + address}
-	var user model.User
-	var tries [2]int64
-	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
-		for i, key := range keys {
-			n, err := store.Count[model.SignInFailure](tx, "key = ? AND at > ?", key, a.Now().Add(-FailureWindow))
-			if err != nil {
-				return err
-			}
-			tries[i] = n
-		}
-		err := store.One(tx, &user, "login = ?", login)
-		if errors.Is(err, store.ErrNone) {
-			return nil
-		}
-		return err
-	})
+	return []count{{key: "login " + t.Login + " from " + t.Address, most: FailuresPerLogin},
+		{key: "login " + t.Login, most: failuresAnywhere}, {key: "address " + t.Address, most: failuresPerAddress}}
+}
+
+// SignIn checks a login and password, and gives the token by which the browser is
+// known from then on. A try counts as wrong from its beginning until it was right,
+// so that no more are made at once than one after another.
+func (a *Wing) SignIn(ctx context.Context, t Try) (in kernel.SignedIn, browser string, err error) {
+	t.Login = strings.ToLower(strings.TrimSpace(t.Login))
+	if len(t.Login) > 80 || len(t.Password) > maxPassword {
+		return in, "", wrongPassword()
+	}
+	user, known, err := a.whoTries(ctx, t)
 	if err != nil {
-		return kernel.SignedIn{}, fmt.Errorf("looking the login up: %w", err)
+		return in, "", fmt.Errorf("looking the login up: %w", err)
 	}
-	if tries[0] >= FailuresPerLogin || tries[1] >= failuresPerAddress {
-		return kernel.SignedIn{}, &refuse.Error{Kind: refuse.TooMany,
-			Sentence: "Too many wrong tries: wait a quarter of an hour, or ask an owner for a reset link."}
+	begun := a.Now()
+	counts := t.counts(known)
+	if err := a.countTry(ctx, counts, begun); err != nil {
+		return in, "", err
 	}
 	hash := nobody
 	if user.ID != uuid.Nil {
 		hash = user.PasswordHash
 	}
-	match, err := a.compare(ctx, password, hash)
+	match, err := a.compare(ctx, t.Password, hash)
 	if err != nil {
-		return kernel.SignedIn{}, fmt.Errorf("comparing the password: %w", err)
+		return in, "", fmt.Errorf("comparing the password: %w", err)
 	}
 	if !match || user.ID == uuid.Nil {
-		if err := a.noteFailure(ctx, keys); err != nil {
-			return kernel.SignedIn{}, err
-		}
-		return kernel.SignedIn{}, wrongPassword()
+		return in, "", wrongPassword()
 	}
-	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, nil
+	err = a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
+		for _, c := range counts {
+			if err := forgetFailures(tx, "key = ? AND at = ?", c.key, begun); err != nil {
+				return err
+			}
+		}
+		browser, err = a.knows(tx, user.ID, t.Browser)
+		return err
+	})
+	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, browser, err
+}
+
+// whoTries finds the user of a login, if there is one, and whether the browser is
+// known to be theirs.
+func (a *Wing) whoTries(ctx context.Context, t Try) (user model.User, known bool, err error) {
+	err = a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
+		if err := store.One(tx, &user, "login = ?", t.Login); err != nil || t.Browser == "" {
+			return err
+		}
+		n, err := store.Count[model.KnownBrowser](tx, "token_hash = ? AND user_id = ?", hashToken(t.Browser), user.ID)
+		known = n > 0
+		return err
+	})
+	if errors.Is(err, store.ErrNone) {
+		err = nil
+	}
+	return user, known, err
+}
+
+// countTry counts a try, or refuses it where there were as many as there may be.
+func (a *Wing) countTry(ctx context.Context, counts []count, now time.Time) error {
+	return a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
+		if err := forgetFailures(tx, "at < ?", now.Add(-FailureWindow)); err != nil {
+			return err
+		}
+		for _, c := range counts {
+			if err := oneAtATime(tx, c.key); err != nil {
+				return err
+			}
+			n, err := store.Count[model.SignInFailure](tx, "key = ? AND at > ?", c.key, now.Add(-FailureWindow))
+			if err != nil {
+				return fmt.Errorf("counting the tries: %w", err)
+			}
+			if n >= c.most {
+				return &refuse.Error{Kind: refuse.TooMany,
+					Sentence: "Too many wrong tries: wait a quarter of an hour, or ask an owner for a reset link."}
+			}
+			if err := store.Add(tx, &model.SignInFailure{Key: c.key, At: now}); err != nil {
+				return fmt.Errorf("counting the try: %w", err)
+			}
+		}
+		return nil
+	})
+}
+
+// knows gives the token by which a browser is known to be a user's: the one that
+// it has, or a new one.
+func (a *Wing) knows(tx *store.Tx, user uuid.UUID, browser string) (string, error) {
+	if browser != "" {
+		err := store.SetOne[model.KnownBrowser](tx, map[string]any{"seen_at": a.Now()}, "token_hash = ? AND user_id = ?",
+			hashToken(browser), user)
+		if !errors.Is(err, store.ErrNone) {
+			return browser, err
+		}
+	}
+	token := newToken()
+	row := model.KnownBrowser{TokenHash: hashToken(token), UserID: user, SeenAt: a.Now()}
+	return token, store.Add(tx, &row)
 }
 
 // compare takes its turn: each hash needs 19 MiB and a processor, and whoever
@@ -93,21 +168,6 @@ func (a *Wing) compare(ctx context.Context, password, hash string) (bool, error)
 
 func wrongPassword() error {
 	return &refuse.Error{Kind: refuse.SignedOut, Sentence: "This login and password don't belong together."}
-}
-
-func (a *Wing) noteFailure(ctx context.Context, keys []string) error {
-	err := a.DB.In(ctx, store.Scope{}, func(tx *store.Tx) error {
-		for _, key := range keys {
-			if err := store.Add(tx, &model.SignInFailure{Key: key, At: a.Now()}); err != nil {
-				return err
-			}
-		}
-		return forgetFailures(tx, "at < ?", a.Now().Add(-FailureWindow))
-	})
-	if err != nil {
-		return fmt.Errorf("noting the wrong try: %w", err)
-	}
-	return nil
 }
 
 func forgetFailures(tx *store.Tx, where string, args ...any) error {

@@ -120,7 +120,7 @@ func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id 
 				return uuid.Nil, err
 			}
 			if in.KeptFor != nil {
-				if err := store.Exists[model.Member](tx, "id = ?", *in.KeptFor); err != nil {
+				if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *in.KeptFor); err != nil {
 					return uuid.Nil, kernel.Absent(err, "person")
 				}
 			}

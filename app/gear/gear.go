@@ -74,7 +74,7 @@ func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 // refers says whether the owner, and what it is a spare for, are of this crew.
 func (in GearInput) refers(tx *store.Tx) error {
 	if in.OwnerID != nil {
-		if err := store.Exists[model.Member](tx, "id = ?", *in.OwnerID); err != nil {
+		if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *in.OwnerID); err != nil {
 			return kernel.Absent(err, "person")
 		}
 	}

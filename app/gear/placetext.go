@@ -38,7 +38,7 @@ func loadPlaces(tx *store.Tx) (*placeTexts, error) {
 	err := errors.Join(
 		tx.Read(&boats, "SELECT id, name FROM boat WHERE crew_id = @crew", nil),
 		tx.Read(&boxes, "SELECT id, name FROM gear WHERE crew_id = @crew AND inside_length > 0", nil),
-		store.All(tx, &places, "", ""), store.All(tx, &sheds, "", ""), store.All(tx, &members, "", ""))
+		store.All(tx, &places, "", ""), store.All(tx, &sheds, "", ""), store.All(tx, &members, "", "left_at IS NULL"))
 	if err != nil {
 		return nil, fmt.Errorf("loading places: %w", err)
 	}

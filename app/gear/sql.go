@@ -33,7 +33,7 @@ func Rows(tx *store.Tx, clauses string, args store.Args) (rows []At, err error) 
 }
 
 func knownNames(tx *store.Tx) (list names, err error) {
-	err = tx.Read(&list, `SELECT 'person' AS kind, id, name, mark, NULL::uuid AS boat FROM member WHERE crew_id = @crew
+	err = tx.Read(&list, `SELECT 'person' AS kind, id, name, mark, NULL::uuid AS boat FROM member WHERE crew_id = @crew AND left_at IS NULL
 		UNION ALL SELECT 'boat', id, name, '', id FROM boat WHERE crew_id = @crew
 		UNION ALL SELECT 'place', place.id, boat.name || ', ' || place.name, '', boat.id FROM place JOIN boat ON boat.crew_id = place.crew_id AND boat.id = place.boat_id
 			WHERE place.crew_id = @crew

@@ -34,7 +34,7 @@ func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.
 	err = errors.Join(err,
 		store.All(tx, &s.Places, "x, y, id", "boat_id = ?", boat),
 		store.All(tx, &s.Posts, "x, y, id", "boat_id = ?", boat),
-		store.All(tx, &s.Members, "created_at, id", ""),
+		store.All(tx, &s.Members, "created_at, id", "left_at IS NULL"),
 		store.All(tx, &stations, "", ""))
 	if err != nil {
 		return nil, fmt.Errorf("loading the boat: %w", err)

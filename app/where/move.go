@@ -85,7 +85,7 @@ func destination(tx *store.Tx, in aboard.MoveInput) (to model.Whereabouts, err e
 		err = kernel.Absent(store.Exists[model.Shed](tx, "id = ?", *in.ShedID), "place ashore")
 		to = model.Whereabouts{Kind: "shed", ShedID: in.ShedID}
 	case in.HolderID != nil:
-		err = kernel.Absent(store.Exists[model.Member](tx, "id = ?", *in.HolderID), "person")
+		err = kernel.Absent(store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *in.HolderID), "person")
 		to = model.Whereabouts{Kind: "person", HeldBy: in.HolderID}
 	case in.BoxID != nil:
 		return insideOf(tx, *in.BoxID)

@@ -147,3 +147,21 @@ func Empty(tx *store.Tx, actor kernel.Actor, box uuid.UUID) error {
 	}
 	return nil
 }
+
+// Disembark takes a person ashore who is aboard, whatever for.
+func Disembark(tx *store.Tx, actor kernel.Actor, member uuid.UUID) error {
+	var at model.Station
+	err := store.One(tx, &at, "member_id = ?", member)
+	if errors.Is(err, store.ErrNone) || err == nil && at.BoatID == nil {
+		return nil
+	}
+	if err != nil {
+		return fmt.Errorf("finding where they are: %w", err)
+	}
+	s := Ashore(actor)
+	s.Stations[member] = at
+	e := model.Event{MemberID: &member, Kind: "move", State: "log", BoatID: at.BoatID}
+	e.Was = s.Whereabouts(e)
+	_, err = Write(tx, actor, s, e)
+	return err
+}

@@ -123,8 +123,12 @@ var (
 		{Key: "move", Label: "move gear and people"}, {Key: "change_gear", Label: "change gear"},
 		{Key: "change_boat", Label: "change boats, places, posts and limits"},
 		{Key: "change_crew", Label: "change people's names and masses"},
-		{Key: "invite", Label: "invite, make reset links and give roles"},
+		{Key: "invite", Label: "invite, make reset links, give roles and take people off the crew"},
 		{Key: "own_settings", Label: "choose their own units and theme"}}
+	// LeftGear is what becomes of the gear of one who leaves.
+	LeftGear = List{
+		{Key: "crew", Label: "stay with the crew"}, {Key: "person", Label: "go to someone else"},
+		{Key: "leaves", Label: "leave with them, off the list"}}
 	Units    = List{{Key: "metric", Label: "metric"}, {Key: "us", Label: "US"}}
 	Themes   = List{{Key: "paper", Label: "paper"}, {Key: "night", Label: "night"}}
 	KitSorts = List{
@@ -149,6 +153,6 @@ var Lists = map[string]List{
 	"limit_sources": LimitSources,
 	"setup_stages":  SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "levels": Levels,
 	"trailer_schools": TrailerSchools,
-	"roles":           Roles, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
+	"roles":           Roles, "left_gear": LeftGear, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
 	"kit_per": KitPer, "notes": Notes, "schools": Schools,
 }

@@ -21,6 +21,13 @@ type User struct {
 // TableName is app_user, since user is a word of SQL.
 func (User) TableName() string { return "app_user" }
 
+// KnownBrowser is one in which a person signed in before.
+type KnownBrowser struct {
+	TokenHash []byte `gorm:"primaryKey"`
+	UserID    uuid.UUID
+	SeenAt    time.Time
+}
+
 // Crew shares boats.
 type Crew struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
@@ -43,6 +50,7 @@ type Member struct {
 	Theme     string
 	Version   int
 	CreatedAt time.Time
+	LeftAt    *time.Time // nil of those who are in the crew
 }
 
 // Link is an invitation or a password reset.
@@ -190,3 +198,6 @@ type SignInFailure struct {
 }
 
 func (SignInFailure) TableName() string { return "sign_in_failure" }
+
+// TableName is the table of the row.
+func (KnownBrowser) TableName() string { return "known_browser" }

@@ -1172,6 +1172,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/members/{member}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a person off the crew, and say where their gear goes */
+        post: operations["part-with-member"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/members/{member}/reset-link": {
         parameters: {
             query?: never;
@@ -2951,6 +2968,20 @@ export interface components {
             places: string[];
             title: string;
         };
+        LeavingInput: {
+            /**
+             * @description Where the gear that is theirs goes
+             * @enum {string}
+             */
+            gear: "crew" | "person" | "leaves";
+            /**
+             * Format: uuid
+             * @description Whose it is from then on
+             */
+            heir_id?: string;
+            /** Format: int64 */
+            version: number;
+        };
         LeftOut: {
             /** Format: uuid */
             gear_id: string;
@@ -3085,6 +3116,11 @@ export interface components {
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
             /** @description What the crew calls them */
             name: string;
+            /**
+             * Format: int64
+             * @description Entries of gear; told in the list of people
+             */
+            owns: number;
             /** @enum {string} */
             role: "owner" | "skipper" | "hand" | "guest";
             /** @description Whether they have a login */
@@ -7329,6 +7365,43 @@ export interface operations {
             };
         };
     };
+    "part-with-member": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                member: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeavingInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "make-reset-link": {
         parameters: {
             query?: never;
@@ -8125,6 +8198,7 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
                 content?: never;
@@ -8174,7 +8248,9 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
-            cookie?: never;
+            cookie?: {
+                ergasia_browser?: string;
+            };
         };
         requestBody: {
             content: {
@@ -8185,6 +8261,7 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
                 content?: never;

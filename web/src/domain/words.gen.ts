@@ -49,6 +49,11 @@ export const WORDS = {
     ["season", "by season"],
     ["use", "by use"],
   ],
+  left_gear: [
+    ["crew", "stay with the crew"],
+    ["person", "go to someone else"],
+    ["leaves", "leave with them, off the list"],
+  ],
   level_known: [
     ["gauge", "read off a gauge"],
     ["dipped", "dipped"],
@@ -107,7 +112,7 @@ export const WORDS = {
     ["change_gear", "change gear"],
     ["change_boat", "change boats, places, posts and limits"],
     ["change_crew", "change people's names and masses"],
-    ["invite", "invite, make reset links and give roles"],
+    ["invite", "invite, make reset links, give roles and take people off the crew"],
     ["own_settings", "choose their own units and theme"],
   ],
   place_forms: [

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { ask } from "../../api/ask";
@@ -20,9 +21,16 @@ export default function CrewPage({ me }: { me: Membership }) {
       <Link className="inline-flex min-h-11 items-center justify-self-start underline" to="/crew/times">
         How long things take in this crew
       </Link>
-      {members.data.map((m) => (
-        <MemberRow key={`${m.id}.${m.version}`} me={me} member={m} />
-      ))}
+      <ul className="border-(--hair) border-t">
+        {members.data.map((m) => (
+          <MemberRow
+            key={`${m.id}.${m.version}`}
+            me={me}
+            member={m}
+            others={members.data.filter((o) => o.id !== m.id)}
+          />
+        ))}
+      </ul>
       {may(me, "invite") && <InvitePart me={me} />}
     </Page>
   );
@@ -60,44 +68,55 @@ function massField(me: Membership) {
   return [{ key: "kg", label: "Mass, clothed", unit: units.massUnit, si: units.massSI }];
 }
 
-function MemberRow({ me, member }: { me: Membership; member: Member }) {
+function MemberRow({ me, member, others }: { me: Membership; member: Member; others: Member[] }) {
   const queries = useQueryClient();
   const fresh = () => queries.invalidateQueries();
   const units = unitsOf(me.units);
   const [person, setPerson] = useState<Person>(member);
   const [mass, setMass] = useState(typed(massField(me), { kg: member.kg }));
   const path = { crew: me.crew_id, member: member.id };
-  const title = `${member.name} · ${member.mark}`;
-  const about = `${member.role}, ${member.signs_in ? "signs in" : "no login"}`;
-  if (!may(me, "change_crew")) {
-    return (
-      <Part title={title}>
-        <p>
-          {about}, {units.mass(member.kg)} {units.massUnit}
-        </p>
-      </Part>
-    );
-  }
+  const facts = (
+    <>
+      <span className="label-type w-10 shrink-0 text-center text-xl">{member.mark}</span>
+      <span className="min-w-0 flex-1">
+        <span className="label-type block text-lg">{member.name}</span>
+        <span className="quiet">
+          {member.role}, {member.signs_in ? "signs in" : "no login"} · {units.mass(member.kg)} {units.massUnit} ·{" "}
+          {member.owns === 1 ? "1 thing" : `${member.owns} things`}
+        </span>
+      </span>
+    </>
+  );
+  if (!may(me, "change_crew"))
+    return <li className="flex items-center gap-3 border-(--hair) border-b py-2">{facts}</li>;
   return (
-    <Part title={title}>
-      <p className="quiet -mt-2">{about}</p>
-      <SaveForm
-        name={member.name}
-        button="Save"
-        onSaved={fresh}
-        save={async () => {
-          const { kg = 0 } = read(massField(me), mass);
-          const { name, mark, mass_known } = person;
-          return api.put("/api/crews/{crew}/members/{member}", {
-            params: { path },
-            body: { name, mark, mass_known, kg, version: member.version },
-          });
-        }}
-      >
-        <PersonFields me={me} person={person} mass={mass} onPerson={setPerson} onMass={setMass} />
-      </SaveForm>
-      {may(me, "invite") && <OwnerTools me={me} member={member} onChanged={fresh} />}
-    </Part>
+    <li className="border-(--hair) border-b">
+      <details className="group" data-member={member.name}>
+        <summary className="flex min-h-14 cursor-pointer list-none items-center gap-3 py-2 hover:bg-base-100">
+          {facts}
+          <ChevronDown size={20} aria-hidden="true" className="mr-2 shrink-0 group-open:rotate-180" />
+        </summary>
+        <div className="grid gap-5 pb-5 lg:pl-13">
+          <SaveForm
+            name={member.name}
+            button="Save"
+            onSaved={fresh}
+            save={async () => {
+              const { kg = 0 } = read(massField(me), mass);
+              const { name, mark, mass_known } = person;
+              return api.put("/api/crews/{crew}/members/{member}", {
+                params: { path },
+                body: { name, mark, mass_known, kg, version: member.version },
+              });
+            }}
+          >
+            <PersonFields me={me} person={person} mass={mass} onPerson={setPerson} onMass={setMass} />
+          </SaveForm>
+          {may(me, "invite") && <OwnerTools me={me} member={member} onChanged={fresh} />}
+          {may(me, "invite") && <PartWith me={me} member={member} others={others} onGone={fresh} />}
+        </div>
+      </details>
+    </li>
   );
 }
 
@@ -132,6 +151,58 @@ function OwnerTools({ me, member, onChanged }: { me: Membership; member: Member;
       )}
       {link.data && <LinkShown token={link.data.token} />}
     </div>
+  );
+}
+
+type PartWithProps = { me: Membership; member: Member; others: Member[]; onGone: () => void };
+
+/** Takes a person off the crew, once it is said where their gear goes. */
+function PartWith({ me, member, others, onGone }: PartWithProps) {
+  const [open, setOpen] = useState(false);
+  const [gear, setGear] = useState<(typeof WORDS.left_gear)[number][0]>("crew");
+  const [heir, setHeir] = useState(others[0]?.id ?? "");
+  const choices = WORDS.left_gear.filter(([key]) => key !== "person" || others.length > 0);
+  if (!open)
+    return (
+      <button type="button" className="plain-button justify-self-start" onClick={() => setOpen(true)}>
+        Take {member.name} off the crew…
+      </button>
+    );
+  return (
+    <section aria-label={`Take ${member.name} off the crew`} className="grid gap-3 border border-base-content p-4">
+      <p>
+        {member.name} can no longer sign in, and goes ashore. What they did stays under their name. This can't be
+        undone: to come back, they are invited anew.
+      </p>
+      <SaveForm
+        name={`Leaving of ${member.name}`}
+        button={`Take ${member.name} off the crew`}
+        onSaved={onGone}
+        save={() =>
+          api.post("/api/crews/{crew}/members/{member}/leaving", {
+            params: { path: { crew: me.crew_id, member: member.id } },
+            body: { version: member.version, gear, ...(gear === "person" ? { heir_id: heir } : {}) },
+          })
+        }
+      >
+        {member.owns > 0 && (
+          <div className="grid gap-3 sm:grid-cols-2">
+            <Choice label={`What is theirs (${member.owns}) will`} value={gear} options={choices} onChange={setGear} />
+            {gear === "person" && (
+              <Choice
+                label="To whom"
+                value={heir}
+                options={others.map((o) => [o.id, o.name] as const)}
+                onChange={setHeir}
+              />
+            )}
+          </div>
+        )}
+      </SaveForm>
+      <button type="button" className="plain-button justify-self-start" onClick={() => setOpen(false)}>
+        Keep {member.name}
+      </button>
+    </section>
   );
 }
 
