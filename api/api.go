@@ -86,7 +86,7 @@ func (s *Server) router() (*gin.Engine, error) {
 	if err := g.SetTrustedProxies(s.config.TrustedProxies); err != nil {
 		return nil, err
 	}
-	g.Use(securityHeaders, gzip.Gzip(gzip.BestSpeed), s.route)
+	g.Use(securityHeaders, gzip.Gzip(gzip.BestSpeed), s.route, s.gate)
 	s.huma = humagin.New(g, humaConfig())
 	s.register()
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })

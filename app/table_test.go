@@ -143,6 +143,14 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), false)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(view.Rows[0].Says), "2 boxes have this name")
+	deep, inside := head, ""
+	for range aboard.BoxesDeep + 3 {
+		id := store.NewID()
+		deep, inside = deep+box(id, inside), "in: "+id.String()
+	}
+	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(deep), false)
+	require.NoError(t, err)
+	assert.Contains(t, fmt.Sprint(view.Rows), "5 deep at most", "no further into one another than on the page of a piece")
 }
 
 func TestFiveThousandRowsAreReadAndImported(t *testing.T) {

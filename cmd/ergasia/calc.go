@@ -17,7 +17,8 @@ func calcCommand() *cobra.Command {
 		Use:   "calc ENGINE < in.json > out.json",
 		Short: "Run one engine on JSON: " + strings.Join(names, ", "),
 		Long: "Run one engine on JSON from standard input and write JSON to standard output.\n" +
-			"An input that is wrong gives exit code 2 and a line for each fault.\n" +
+			"An input that is wrong gives exit code 2 and a line for each fault; a fault of the\n" +
+			"program itself gives 3.\n" +
 			"The format is in docs/formats.md.",
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"runtime/debug"
 
 	"ergasia/core/check"
 
@@ -15,7 +16,16 @@ import (
 // exitBadInput is the exit code for an input that is wrong.
 const exitBadInput = 2
 
+// exitPanic is the exit code for a fault of the program itself.
+const exitPanic = 3
+
 func main() {
+	defer func() {
+		if p := recover(); p != nil {
+			fmt.Fprintf(os.Stderr, "This is a fault of the program, not of the input: %v\n%s", p, debug.Stack())
+			os.Exit(exitPanic)
+		}
+	}()
 	root := &cobra.Command{
 		Use:           "ergasia",
 		Short:         "Where each thing goes on a shared fishing boat, and how she floats with it",

@@ -5,6 +5,7 @@ package calc
 
 import (
 	"bytes"
+	"cmp"
 	"embed"
 	"encoding/json"
 	"errors"
@@ -89,6 +90,11 @@ func validate(engine string, data []byte) error {
 	if err != nil {
 		return check.Faults{{Field: "input", Want: "must be one JSON object (" + err.Error() + ")"}}
 	}
+	var wrong check.Faults
+	doc = usual(doc, "", &wrong)
+	if err := wrong.Err(); err != nil {
+		return err
+	}
 	schema, err := compile(engine + ".in.schema.json")
 	if err != nil {
 		return err
@@ -102,6 +108,29 @@ func validate(engine string, data []byte) error {
 		return fmt.Errorf("checking the input: %w", err)
 	}
 	return nil
+}
+
+// usual has numbers as the engines read them, and notes those that are out of all
+// bounds: 1e-10000000 is one to JSON, and nothing that can be compared.
+func usual(doc any, name string, fs *check.Faults) any {
+	switch v := doc.(type) {
+	case json.Number:
+		n, err := v.Float64()
+		digits, _, _ := strings.Cut(strings.ToLower(v.String()), "e")
+		if err != nil || n == 0 && strings.ContainsAny(digits, "123456789") {
+			fs.Add(cmp.Or(name, "input"), v.String(), "must be nought, or a number from 1e-308 to 1e308 or of the other sign")
+		}
+		return n
+	case []any:
+		for i := range v {
+			v[i] = usual(v[i], fmt.Sprintf("%s[%d]", name, i), fs)
+		}
+	case map[string]any:
+		for _, key := range slices.Sorted(maps.Keys(v)) {
+			v[key] = usual(v[key], strings.TrimPrefix(name+"."+key, "."), fs)
+		}
+	}
+	return doc
 }
 
 func compile(file string) (*jsonschema.Schema, error) {

@@ -69,7 +69,7 @@ func TestEveryFaultOfAnInputIsALine(t *testing.T) {
 		{`"kg": 1800`, `"kg": -3`}:                                {"masses[0].kg: minimum: got -3, want 0"},
 		{`"kg": 1800, "at_m": [2.5,0,0.4]`, `"kg": "x"`}:          {"masses[0]: missing property 'at_m'", "masses[0].kg: got string"},
 		{`"gz_heel_deg"`, `"gz_heel"`}:                            {"additional properties 'gz_heel' not allowed"},
-		{`[2.5,0,0.4]`, `[1e400,0,0.4]`}:                          {"input: "},
+		{`[2.5,0,0.4]`, `[1e400,0,0.4]`}:                          {"masses[0].at_m[0] is"},
 		{`[[0,0],[1,0],[1,0.7]]}]`, `[[0,0],[1,0]]}]`}:            {"same number of points"},
 		{`{"water"`, `["water"`}:                                  {"must be one JSON object"},
 		{`[[0,0],[1,0],[1,0.7]]}, `, `[[0,0],[-1,0],[1,0.7]]}, `}: {"half_section_yz_m[1][0] is -1"},
@@ -94,5 +94,14 @@ func TestUnknownEnginesAndSchemasAreNamed(t *testing.T) {
 		text, err := Schema("float", way)
 		require.NoError(t, err)
 		assert.True(t, json.Valid(text))
+	}
+}
+
+func TestNumbersOutOfAllBoundsAreNamed(t *testing.T) {
+	for _, n := range []string{"1e-10000000", "1e400", "-1e10000000", "1e-400"} {
+		_, err := Run("stow", strings.NewReader(`{"places":[{"id":"a"}],"items":[{"id":"i","kg":`+n+`}]}`))
+		var fs check.Faults
+		require.ErrorAs(t, err, &fs, n)
+		assert.Contains(t, fs.Error(), "items[0].kg is")
 	}
 }

@@ -1,0 +1,50 @@
+package api
+
+import (
+	"net/http"
+	"net/url"
+	"strings"
+	"testing"
+
+	"ergasia/store"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+)
+
+func TestWhatNoOperationTakesIsRefusedAtTheGate(t *testing.T) {
+	s := newSite(t, true)
+	v := s.as("Ilse")
+	boat, b := v.bench()
+	crew := "/api/crews/" + s.crew.String()
+	key := store.NewID().String
+	gear := func(change string) string {
+		return strings.Replace(`{"name":"X","size_m":[0.1,0.1,0.1],"kg":1,"mass_known":"guess","count":1,"needs_dry":false,"turn":"any"}`,
+			`"name":"X"`, change, 1)
+	}
+	for name, c := range map[string]struct{ method, path, body, says string }{
+		"NaN in a query":      {"GET", boat + "/float?wind_m_s=NaN", "", "wind_m_s is NaN"},
+		"infinite in a query": {"GET", boat + "/float?wind_m_s=-Inf", "", "wind_m_s is -Inf"},
+		"too large a number":  {"POST", crew + "/gear", gear(`"name":"X","cost":1e300`), "cost is 1e300"},
+		"a number of none":    {"POST", crew + "/gear", gear(`"name":"X","cost":1e999`), "cost is 1e999"},
+		"a version out of all": {"PUT", crew + "/gear/" + b.Gear[0].ID.String(), gear(`"name":"X","version":99999999999`),
+			"version is 99999999999"},
+		"a letter of none":      {"POST", crew + "/gear", gear(`"name":"X\\u0000"`), "name has a letter"},
+		"a login with it":       {"POST", "/api/session", `{"login":"una\\u0000","password":"a long password"}`, "login has a letter"},
+		"the id of nothing":     {"PUT", crew + "/gear/" + uuid.Nil.String(), gear(`"name":"X","version":1`), "gear is the id of nothing"},
+		"of nothing, in a body": {"POST", boat + "/moves", `{"gear_id":"` + uuid.Nil.String() + `","version":1}`, "gear_id is the id of nothing"},
+		"a letter in a query":   {"GET", crew + "/find?q=" + url.QueryEscape("a\x00"), "", "q has a letter"},
+		"a broken address":      {"GET", crew + "/find?q=%zz", "", "address can't be read"},
+		"a deep body":           {"POST", crew + "/gear", strings.Repeat("[", 5000), "nested more than 20 deep"},
+	} {
+		body := any(strings.ReplaceAll(c.body, `\\`, `\`))
+		if c.body == "" {
+			body = nil
+		}
+		resp, text := v.send(c.method, c.path, body, "Idempotency-Key", key())
+		assert.Equal(t, http.StatusBadRequest, resp.StatusCode, "%s: %s", name, text)
+		assert.Contains(t, problemOf(t, text).Detail, c.says, name)
+	}
+	resp, text := v.send("GET", crew+"/find?q=nan", nil)
+	assert.Equal(t, 200, resp.StatusCode, "a word may be any: %s", text)
+}
