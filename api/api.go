@@ -29,6 +29,7 @@ type Config struct {
 	Web            fs.FS    // the built web app
 	Secure         bool     // served over HTTPS, so cookies may say so
 	TrustedProxies []string // whose X-Forwarded-For is believed
+	MetricsToken   string   // of who may read the metrics; empty is nobody
 	PublicURL      string   // under which phones reach it; where empty, what the browser calls it
 	Demo           *Demo    // nil unless this is the demo
 	Log            *slog.Logger
@@ -86,12 +87,12 @@ func (s *Server) router() (*gin.Engine, error) {
 	if err := g.SetTrustedProxies(s.config.TrustedProxies); err != nil {
 		return nil, err
 	}
-	g.Use(securityHeaders, gzip.Gzip(gzip.BestSpeed), s.route, s.gate)
+	g.Use(s.securityHeaders, gzip.Gzip(gzip.BestSpeed), s.route, s.gate)
 	s.huma = humagin.New(g, humaConfig())
 	s.register()
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", s.ready)
-	g.GET("/metrics", s.metrics.serve)
+	g.GET("/metrics", func(c *gin.Context) { s.metrics.serve(c, s.config.MetricsToken) })
 	g.NoRoute(s.webApp)
 	return g, nil
 }

@@ -53,7 +53,7 @@ func newSite(t *testing.T, demoMode bool) *site {
 	require.NoError(t, err)
 	log := slog.New(LogHandler{Handler: slog.NewJSONHandler(s.log, nil)})
 	config := Config{Web: fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("1")}},
-		Log: log}
+		Log: log, MetricsToken: "metrics-token"}
 	if demoMode {
 		config.Demo = &Demo{Crew: s.crew}
 	}
@@ -409,6 +409,10 @@ func TestAnswersThatTakeTooLongAndBreakagesGiveNothingAway(t *testing.T) {
 	require.ErrorAs(t, problem(ctx, fmt.Errorf("loading the boat: %w", ctx.Err())), &late)
 	assert.Equal(t, 503, late.Status)
 	assert.Contains(t, late.Detail, "nothing was changed")
+	var unsure *Problem
+	require.ErrorAs(t, problem(context.Background(), errors.Join(store.ErrUnsure, io.ErrUnexpectedEOF)), &unsure)
+	assert.Equal(t, 503, unsure.Status)
+	assert.NotContains(t, unsure.Detail, "nothing was changed", "nobody knows")
 	var broken *Problem
 	require.ErrorAs(t, problem(context.Background(), errors.New("pq: password of role x")), &broken)
 	assert.Equal(t, 500, broken.Status)
@@ -455,6 +459,14 @@ func TestSessionsRotateAndEnd(t *testing.T) {
 func TestCookiesAreSecureWhereTheSiteIs(t *testing.T) {
 	assert.True(t, newSessions(true).Cookie.Secure)
 	assert.False(t, newSessions(false).Cookie.Secure)
+	for secure, want := range map[bool]string{true: "max-age=31536000", false: ""} {
+		_, handler, err := New(t.Context(), nil, storetest.New(t), Config{Web: fstest.MapFS{}, Secure: secure,
+			Log: slog.New(slog.DiscardHandler)})
+		require.NoError(t, err)
+		w := httptest.NewRecorder()
+		handler.ServeHTTP(w, httptest.NewRequest("GET", "/healthz", nil))
+		assert.Equal(t, want, w.Header().Get("Strict-Transport-Security"))
+	}
 }
 
 func TestOnlyTheDemoSignsInWithoutAPassword(t *testing.T) {
@@ -483,18 +495,23 @@ func TestRequestsFromAnotherSiteAreRefused(t *testing.T) {
 func TestHealthLogAndMetrics(t *testing.T) {
 	s := newSite(t, true)
 	v := s.visitor()
-	for path, status := range map[string]int{"/healthz": 200, "/readyz": 200, "/metrics": 200, "/api/nothing": 404,
+	for path, status := range map[string]int{"/healthz": 200, "/readyz": 200, "/metrics": 403, "/api/nothing": 404,
 		"/boats/x": 200, "/assets/a.js": 200} {
 		resp, _ := v.send("GET", path, nil)
 		assert.Equal(t, status, resp.StatusCode, path)
 		assert.NotEmpty(t, resp.Header.Get("X-Request-Id"))
 		assert.Contains(t, resp.Header.Get("Content-Security-Policy"), "default-src 'self'")
 	}
-	resp, text := v.send("GET", "/metrics", nil)
+	metrics := func(token string) (*http.Response, []byte) {
+		return v.send("GET", "/metrics", nil, "Authorization", "Bearer "+token)
+	}
+	resp, text := metrics("metrics-token")
 	assert.Contains(t, string(text), `ergasia_request_seconds_count{method="GET",route="/healthz",status="200"} 1`)
 	require.Equal(t, 200, resp.StatusCode)
-	resp, _ = v.send("GET", "/metrics", nil, "X-Forwarded-For", "203.0.113.9")
-	assert.Equal(t, 403, resp.StatusCode, "not to the outside")
+	resp, _ = metrics("another")
+	assert.Equal(t, 403, resp.StatusCode)
+	resp, _ = metrics("")
+	assert.Equal(t, 403, resp.StatusCode)
 	token := "a-secret-token-of-a-link-000"
 	_, _ = v.send("GET", "/api/link", nil, "X-Link-Token", token)
 	assert.Contains(t, s.log.String(), `"request_id"`)
@@ -504,7 +521,7 @@ func TestHealthLogAndMetrics(t *testing.T) {
 	_, _ = v.send("GET", "/api/crews/"+crew+"/gear", nil)
 	assert.Contains(t, s.log.String(), `"route":"/api/crews/:crew/gear"`)
 	assert.NotContains(t, s.log.String(), crew, "patterns are logged, not paths")
-	resp, text = v.send("GET", "/metrics", nil)
+	resp, text = metrics("metrics-token")
 	require.Equal(t, 200, resp.StatusCode)
 	assert.NotContains(t, string(text), crew)
 }

@@ -9,6 +9,7 @@ import (
 	"net/http"
 
 	"ergasia/app/refuse"
+	"ergasia/store"
 
 	"github.com/danielgtaylor/huma/v2"
 )
@@ -41,6 +42,10 @@ func problem(ctx context.Context, err error) error {
 			return newProblem(499, "The request was taken back.") // nobody reads it
 		}
 		slog.ErrorContext(ctx, "request failed", "error", err)
+		if errors.Is(err, store.ErrUnsure) {
+			return newProblem(http.StatusServiceUnavailable,
+				"The database was lost before it said whether this was kept. Try again: it will not be done twice.")
+		}
 		if errors.Is(err, context.DeadlineExceeded) || errors.Is(ctx.Err(), context.DeadlineExceeded) {
 			return newProblem(http.StatusServiceUnavailable,
 				"The server was too busy to answer in time; nothing was changed. Try again in a moment.")

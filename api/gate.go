@@ -104,14 +104,19 @@ func saneBody(r *http.Request) error {
 	}
 	d := json.NewDecoder(bytes.NewReader(text))
 	d.UseNumber()
-	return saneValue(d, "", deepest)
+	if err := saneValue(d, "", deepest); !errors.Is(err, errNoJSON) {
+		return err
+	}
+	return nil // told where it is read
 }
 
-// saneValue looks at the next value; what is no JSON is told where it is read.
+var errNoJSON = errors.New("no JSON")
+
+// saneValue looks at the next value.
 func saneValue(d *json.Decoder, name string, deep int) error {
 	token, err := d.Token()
 	if err != nil {
-		return nil
+		return errNoJSON
 	}
 	switch v := token.(type) {
 	case string:
@@ -127,7 +132,7 @@ func saneValue(d *json.Decoder, name string, deep int) error {
 			if v == '{' {
 				key, err := d.Token()
 				if err != nil {
-					return nil
+					return errNoJSON
 				}
 				of, _ = key.(string)
 			}
@@ -135,7 +140,9 @@ func saneValue(d *json.Decoder, name string, deep int) error {
 				return err
 			}
 		}
-		_, _ = d.Token() // the end; what is no JSON is told where it is read
+		if _, err := d.Token(); err != nil { // the end
+			return errNoJSON
+		}
 	}
 	return nil
 }
@@ -151,8 +158,8 @@ func orBody(name string) string {
 // no more than the database counts.
 func saneNumber(name, text string) error {
 	n, err := strconv.ParseFloat(text, 64)
-	if err != nil || math.IsNaN(n) || math.Abs(n) > 1e12 {
-		return fmt.Errorf("%s is %s: it must be a number from -1e12 to 1e12.", orBody(name), clipped(text))
+	if err != nil || math.IsNaN(n) || math.IsInf(n, 0) {
+		return fmt.Errorf("%s is %s: it must be a number.", orBody(name), clipped(text))
 	}
 	if name == "version" && (n < 0 || n > math.MaxInt32) {
 		return fmt.Errorf("version is %s: it must be the one that was read.", clipped(text))

@@ -2,10 +2,10 @@ package api
 
 import (
 	"context"
+	"crypto/subtle"
 	"errors"
 	"io/fs"
 	"log/slog"
-	"net"
 	"net/http"
 	"path"
 	"runtime/debug"
@@ -104,8 +104,11 @@ func (w *statusWriter) Write(b []byte) (int, error) {
 // Unwrap lets http.ResponseController reach what is below.
 func (w *statusWriter) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 
-func securityHeaders(c *gin.Context) {
+func (s *Server) securityHeaders(c *gin.Context) {
 	h := c.Writer.Header()
+	if s.config.Secure { // a browser that came by https comes by it for a year
+		h.Set("Strict-Transport-Security", "max-age=31536000")
+	}
 	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data:; style-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "no-referrer") // links carry tokens
@@ -155,10 +158,12 @@ func newMetrics() *metrics {
 }
 
 // serve answers callers on this machine alone: metrics say how busy a crew is.
-func (m *metrics) serve(c *gin.Context) {
-	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
-	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsLoopback() || c.GetHeader("X-Forwarded-For") != "" {
-		writeProblem(c.Writer, http.StatusForbidden, "Metrics are given to this machine only.")
+// serve gives the metrics to who has the token: a caller's address says nothing,
+// since a proxy on this machine has this machine's. Without a token there are none.
+func (m *metrics) serve(c *gin.Context, token string) {
+	given, _ := strings.CutPrefix(c.GetHeader("Authorization"), "Bearer ")
+	if token == "" || subtle.ConstantTimeCompare([]byte(given), []byte(token)) != 1 {
+		writeProblem(c.Writer, http.StatusForbidden, "Metrics are given to who has the token of ERGASIA_METRICS_TOKEN.")
 		return
 	}
 	promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{DisableCompression: true}).ServeHTTP(c.Writer, c.Request)

@@ -7,7 +7,9 @@ import (
 	"testing"
 
 	"ergasia/app/gear"
+	"ergasia/app/kits"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -49,4 +51,43 @@ func TestChangesAtOnceDoNotWaitForEachOther(t *testing.T) {
 	one, err := w.Gear.GearOne(ctx, w.owner, ids[3])
 	require.NoError(t, err)
 	assert.Len(t, one.Tags, 12, "of every change")
+}
+
+func TestNoPieceGetsMoreTagsThanCanBeSaved(t *testing.T) {
+	w := newWorld(t)
+	tag := func(i int) error {
+		return w.Gear.ChangeMany(ctx, w.owner, store.NewID(), gear.BulkInput{Gear: []uuid.UUID{w.cooler.ID},
+			AddTag: fmt.Sprintf("tag %d", i)})
+	}
+	for i := range 20 {
+		require.NoError(t, tag(i))
+	}
+	assert.ErrorContains(t, tag(20), "has 20 tags, the most that there are")
+	require.NoError(t, tag(7), "one that it has is none more")
+	one, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
+	require.NoError(t, err)
+	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), one.ID, one.Version, one.GearInput)
+	assert.NoError(t, err)
+}
+
+func TestAKitNamesGearOfTheCrewOnly(t *testing.T) {
+	w, theirs := newWorld(t), store.NewID()
+	kit := func(id uuid.UUID) error {
+		_, err := w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, kits.KitInput{Name: "kit", Sort: "use",
+			Lines: []model.KitLine{{What: "cooler", Amount: 1, Per: "boat", Choices: []model.KitChoice{{GearID: &id}}}}})
+		return err
+	}
+	assert.Contains(t, kindOf(t, kit(theirs)).Faults.Error(), "lines[0].choices[0].gear_id")
+	assert.NoError(t, kit(w.cooler.ID))
+}
+
+func TestFindingNothingIsAnEmptyList(t *testing.T) {
+	w := newWorld(t)
+	hits, err := w.Gear.Find(ctx, w.owner, "zzzz")
+	require.NoError(t, err)
+	assert.NotNil(t, hits)
+	assert.Empty(t, hits)
+	hits, err = w.Gear.Find(ctx, w.owner, "cooler")
+	require.NoError(t, err)
+	assert.Nil(t, hits[0].Boat, "it is aboard of none")
 }

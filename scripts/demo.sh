@@ -15,9 +15,8 @@ if [ -z "${DATABASE_URL:-}" ]; then
   if [ "$(id -u)" = 0 ]; then home=/var/lib/ergasia; else home=${XDG_DATA_HOME:-$HOME/.local/share}/ergasia; fi
   mkdir -p "$home"
   start_cluster "$home/demo"
-  [ "$(psql_at "$CLUSTER_URL/postgres" "SELECT count(*) FROM pg_database WHERE datname = 'ergasia_demo'")" = 1 ] ||
-    psql_at "$CLUSTER_URL/postgres" "CREATE DATABASE ergasia_demo"
-  export DATABASE_URL="$CLUSTER_URL/ergasia_demo"
+  own_database ergasia_demo
+  export DATABASE_URL
   say "data is kept in $home/demo; remove that folder to begin afresh"
   trap 'stop_cluster "$home/demo"' EXIT
 fi

@@ -90,3 +90,18 @@ stop_cluster() { as_postgres pg_ctl -D "$1/data" -m fast -w stop >/dev/null 2>&1
 
 # psql_at URL SQL
 psql_at() { PGOPTIONS='--client-min-messages=warning' psql -XqAt -v ON_ERROR_STOP=1 "$1" -c "$2"; }
+
+# own_database NAME: a database in the cluster at CLUSTER_URL with an owner of its own
+# name, who is no superuser and may only make the role that the program works as.
+# Sets DATABASE_URL. One that a superuser made before stays theirs.
+own_database() {
+  local owner url=$CLUSTER_URL password=${CLUSTER_URL##postgres://ergasia:}
+  password=${password%%@*}
+  owner=$(psql_at "$url/postgres" "SELECT pg_get_userbyid(datdba) FROM pg_database WHERE datname = '$1'")
+  if [ -z "$owner" ]; then
+    owner=$1
+    psql_at "$url/postgres" "CREATE ROLE $1 LOGIN NOSUPERUSER CREATEROLE PASSWORD '$password'"
+    psql_at "$url/postgres" "CREATE DATABASE $1 OWNER $1"
+  fi
+  DATABASE_URL="postgres://$owner:${url##postgres://ergasia:}/$1"
+}

@@ -127,15 +127,27 @@ func givenUp(err error) bool {
 	return errors.As(err, &sql) && (sql.Code == "40001" || sql.Code == "40P01")
 }
 
+// ErrUnsure is of a transaction that was ended, where the database did not say
+// whether it kept it.
+var ErrUnsure = errors.New("not known whether it was kept")
+
 func (db *DB) once(ctx context.Context, scope Scope, fn func(tx *Tx) error) error {
-	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	ended := false
+	err := db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		err := tx.Exec("SELECT set_config('ergasia.crew', ?, true), set_config('ergasia.user', ?, true), set_config('ergasia.link', ?, true)",
 			setting(scope.Crew), setting(scope.User), fmt.Sprintf("%x", scope.Link)).Error
 		if err != nil {
 			return fmt.Errorf("choosing the crew: %w", err)
 		}
-		return fn(&Tx{db: tx, crew: scope.Crew})
+		err = fn(&Tx{db: tx, crew: scope.Crew})
+		ended = err == nil
+		return err
 	})
+	var said *pgconn.PgError
+	if err != nil && ended && !errors.As(err, &said) {
+		return errors.Join(ErrUnsure, err)
+	}
+	return err
 }
 
 // Whole gives fn a database whose every transaction is part of one: all of it

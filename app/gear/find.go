@@ -15,14 +15,14 @@ import (
 
 // Hit is something found: gear, a place aboard, a place ashore or a person.
 type Hit struct {
-	Kind  string    `json:"kind" enum:"gear,place,shed,person,boat"`
-	ID    uuid.UUID `json:"id" format:"uuid"`
-	Name  string    `json:"name"`
-	Count int       `json:"count,omitempty"`
-	Owner string    `json:"owner,omitempty" doc:"Whose, by mark"`
-	Where string    `json:"where,omitempty"`
-	Boat  uuid.UUID `json:"boat_id,omitempty" format:"uuid" doc:"Of a place or gear aboard"`
-	Place uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+	Kind  string     `json:"kind" enum:"gear,place,shed,person,boat"`
+	ID    uuid.UUID  `json:"id" format:"uuid"`
+	Name  string     `json:"name"`
+	Count int        `json:"count,omitempty"`
+	Owner string     `json:"owner,omitempty" doc:"Whose, by mark"`
+	Where string     `json:"where,omitempty"`
+	Boat  *uuid.UUID `json:"boat_id,omitempty" format:"uuid" doc:"Of a place or gear aboard"`
+	Place *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
 }
 
 // How much is looked at and given: of a word that more things share, the newest.
@@ -61,7 +61,7 @@ func (a *Wing) Find(ctx context.Context, actor kernel.Actor, query string) ([]Hi
 			return err
 		}
 		ranked, err := a.rank(tx, terms, rows, known)
-		hits = append(append(label, known.hits(terms)...), ranked...)
+		hits = append(append(append(hits[:0], label...), known.hits(terms)...), ranked...)
 		return err
 	})
 	return hits[:min(len(hits), hitsGiven)], err
@@ -73,7 +73,7 @@ type names []struct {
 	ID   uuid.UUID
 	Name string
 	Mark string
-	Boat uuid.UUID
+	Boat *uuid.UUID
 }
 
 // answering lists the ids of a kind whose name has a word that begins with the
@@ -101,7 +101,7 @@ func (n names) hits(terms []string) []Hit {
 		if all && len(list) < 4 {
 			h := Hit{Kind: k.Kind, ID: k.ID, Name: k.Name, Boat: k.Boat}
 			if k.Kind == "place" {
-				h.Place = k.ID
+				h.Place = &k.ID
 			}
 			list = append(list, h)
 		}
@@ -160,7 +160,7 @@ func hitOf(r At, n *where.Namer, marks map[uuid.UUID]string) Hit {
 		h.Owner = marks[*r.OwnerID]
 	}
 	if r.Stowage.BoatID != nil {
-		h.Boat, h.Place = *r.Stowage.BoatID, *r.Stowage.PlaceID
+		h.Boat, h.Place = r.Stowage.BoatID, r.Stowage.PlaceID
 	}
 	return h
 }

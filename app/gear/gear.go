@@ -292,6 +292,9 @@ func (a *Wing) split(tx *store.Tx, actor kernel.Actor, was model.Gear, n int) (u
 	return part.ID, a.ChangeGear(tx, actor, was, rest)
 }
 
+// mostTags of a piece; the interface says the same.
+const mostTags = 20
+
 // BulkInput changes one thing about many pieces; what is absent stays.
 type BulkInput struct {
 	Gear      []uuid.UUID `json:"gear" minItems:"1" maxItems:"500"`
@@ -341,6 +344,10 @@ func (a *Wing) changeOneOfMany(tx *store.Tx, actor kernel.Actor, id uuid.UUID, i
 		row.OwnerID = in.OwnerID
 	}
 	row.Tags = TidyTags(append(Listed(was.Tags), in.AddTag))
+	if len(row.Tags) > mostTags && len(row.Tags) > len(was.Tags) {
+		return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf(
+			"%s has %d tags, the most that there are: take one away first.", was.Name, len(was.Tags))}
+	}
 	if in.RemoveTag != "" {
 		gone := TidyTags([]string{in.RemoveTag})
 		row.Tags = slices.DeleteFunc(row.Tags, func(t string) bool { return slices.Contains(gone, t) })

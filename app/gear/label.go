@@ -58,7 +58,7 @@ func labelHit(tx *store.Tx, code string) ([]Hit, error) {
 	h := Hit{Kind: "gear", ID: found.ID, Name: found.Name}
 	switch {
 	case l.PlaceID != nil:
-		h.Kind, h.Boat, h.Place = "place", *l.BoatID, *l.PlaceID
+		h.Kind, h.Boat, h.Place = "place", l.BoatID, l.PlaceID
 	case l.ShedID != nil:
 		h.Kind = "shed"
 	}

@@ -2,6 +2,7 @@ package kits
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -120,6 +121,9 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"kit", id, version, in}, func() (uuid.UUID, error) {
+			if err := refers(tx, in.Lines); err != nil {
+				return id, err
+			}
 			row := model.Kit{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Sort: in.Sort, Lines: in.Lines,
 				Version: version + 1}
 			return row.ID, kernel.Keep(tx, &row, id, version, "kit", in.Name)
@@ -128,6 +132,25 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 		return err
 	})
 	return id, err
+}
+
+// refers looks whether the gear that a kit names is the crew's.
+func refers(tx *store.Tx, lines []model.KitLine) error {
+	var fs check.Faults
+	for i, l := range lines {
+		for j, c := range l.Choices {
+			if c.GearID == nil {
+				continue
+			}
+			err := store.Exists[model.Gear](tx, "id = ?", *c.GearID)
+			if errors.Is(err, store.ErrNone) {
+				fs.Add(fmt.Sprintf("lines[%d].choices[%d].gear_id", i, j), *c.GearID, "must be gear of this crew")
+			} else if err != nil {
+				return fmt.Errorf("finding the gear of the kit: %w", err)
+			}
+		}
+	}
+	return refuse.Faulty(fs.Err())
 }
 
 // RemoveKit takes a kit away; the gear stays.

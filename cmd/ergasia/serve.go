@@ -27,6 +27,7 @@ type settings struct {
 	DatabaseURL    string   `env:"DATABASE_URL"`
 	MigrateURL     string   `env:"MIGRATION_DATABASE_URL"` // of a role that owns the database, where DATABASE_URL's does not
 	Address        string   `env:"ERGASIA_ADDRESS" envDefault:"127.0.0.1:8080"`
+	MetricsToken   string   `env:"ERGASIA_METRICS_TOKEN"`
 	PublicURL      string   `env:"ERGASIA_PUBLIC_URL"` // https://… makes cookies secure
 	TrustedProxies []string `env:"ERGASIA_TRUSTED_PROXIES"`
 	Connections    int      `env:"ERGASIA_CONNECTIONS" envDefault:"16"`
@@ -90,7 +91,7 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	}
 	defer func() { _ = db.Close() }()
 	a := app.New(db)
-	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL,
+	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL, MetricsToken: s.MetricsToken,
 		TrustedProxies: s.TrustedProxies, Log: log}
 	if before != nil {
 		if config.Demo, err = before(ctx, a); err != nil {
