@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"testing"
 
 	"ergasia/app/aboard"
@@ -159,6 +160,14 @@ func TestRodsAreListedWithWhatKeepsThemOut(t *testing.T) {
 	assert.Contains(t, v.Said[0], "4.40 m over the ground")
 	assert.Contains(t, v.Said[1], "under the bridge of 3.00 m")
 	assert.Contains(t, v.Said[2], "under 4.50 m on the road")
+	var tip float64
+	_, err = fmt.Sscanf(v.Said[0], "long rod stands highest: its tip is %f m over the water", &tip)
+	require.NoError(t, err)
+	for bridge, said := range map[float64]int{tip + 0.15: 2, tip + 0.25: 1} { // a tip sways two tenths
+		v, err = w.Stowing.Rods(ctx, w.owner, w.boat, stowing.RodsInput{Keel: 0.5, Bridge: bridge})
+		require.NoError(t, err)
+		assert.Len(t, v.Said, said, "a bridge of %.2f m", bridge)
+	}
 }
 
 func TestHazardsAreKeptApartInBoxesToo(t *testing.T) {

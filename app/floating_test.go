@@ -147,6 +147,10 @@ func TestVerdictsSayHowSureTheyAre(t *testing.T) {
 // Each crew test is the core's answer with the people where the test puts them.
 func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 	w := newWorld(t)
+	for name, x := range map[string]float64{"stern": 0.4, "foredeck": 3} {
+		_, err := w.Fleet.AddPost(ctx, w.owner, store.NewID(), w.boat, fleet.PostInput{Name: name, At: model.Vec{x, 0, 0.3}})
+		require.NoError(t, err)
+	}
 	w.board(w.owner)
 	w.board(w.hand)
 	boat, l := w.real()
@@ -172,6 +176,8 @@ func TestCrewTestsPutPeopleWhereTheySay(t *testing.T) {
 	}
 	assert.Less(t, byKey["port"].Attitude.HeelDeg, -2.0)
 	assert.InDelta(t, -byKey["port"].Attitude.HeelDeg, byKey["starboard"].Attitude.HeelDeg, 1e-6)
+	assert.Equal(t, []float64{0.4, 3}, []float64{byKey["aft"].People[0].At[0], byKey["bow"].People[0].At[0]},
+		"round the aftmost and the foremost post")
 	assert.Greater(t, byKey["aft"].Attitude.TrimDeg, byKey["bow"].Attitude.TrimDeg-1e-9)
 	assert.InDelta(t, boat.Shell.High.Y, math.Abs(byKey["overboard"].People[0].At[1]), 1e-9,
 		"the heaviest hangs on the gunwale where she is broadest")

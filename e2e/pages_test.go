@@ -67,6 +67,28 @@ func TestAnInvitedPersonJoins(t *testing.T) {
 	again.shows("was used, has run out or was replaced")
 }
 
+func TestWhoLeavesTheCrewIsSignedOutAndTheirThingsGoOn(t *testing.T) {
+	d := demoProgram(t)
+	marit := browse(t, 390, 844)
+	marit.signIn(d, "Marit")
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Crew", "People")
+	p.click(`[data-member=Marit] summary`)
+	p.tap("^Take Marit off the crew")
+	p.shows("Marit can no longer sign in")
+	p.tap("^Keep Marit")
+	p.tap("^Take Marit off the crew")
+	p.field("Leaving of Marit", "What is theirs (20) will").MustSelect("go to someone else")
+	p.field("Leaving of Marit", "To whom").MustSelect("Sune")
+	p.axe("taking someone off the crew")
+	p.submit("Leaving of Marit")
+	p.until("she is gone", `() => !document.querySelector('[data-member=Marit]')`)
+	p.until("Sune has her things", `() => document.querySelector('[data-member=Sune]').innerText.includes('41 things')`)
+	marit.MustReload()
+	marit.shows("Step aboard as")
+}
+
 func TestAPlaceThatLeavesTheHullIsFlaggedOnTheDrawing(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)

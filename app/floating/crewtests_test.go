@@ -52,3 +52,10 @@ func TestNobodyAboardMeansTwoAdultsStandIn(t *testing.T) {
 	b.Posts = nil
 	assert.InDelta(t, 2, laden{b.Laden}.standIns()[0].Body.At.X, 1e-9, "at two fifths of her length without posts")
 }
+
+func TestHowSureALimitIsKeptInWords(t *testing.T) {
+	for sure, want := range map[float64]string{1: "sure", 0.976: "sure", 0.97: "likely", 0.81: "likely", 0.79: "open",
+		0.5: "open", 0.21: "open", 0.19: "unlikely", 0.03: "unlikely", 0.02: "broken", 0: "broken"} {
+		assert.Equal(t, want, words(sure), "%g", sure)
+	}
+}
