@@ -150,6 +150,14 @@ func (db *DB) once(ctx context.Context, scope Scope, fn func(tx *Tx) error) erro
 	return err
 }
 
+// FreshStatistics has the planner learn what was imported just now.
+func (db *DB) FreshStatistics(ctx context.Context) error {
+	if err := db.gorm.WithContext(ctx).Exec("SELECT fresh_statistics()").Error; err != nil {
+		return fmt.Errorf("gathering statistics: %w", err)
+	}
+	return nil
+}
+
 // Whole gives fn a database whose every transaction is part of one: all of it
 // is kept, or none.
 func (db *DB) Whole(ctx context.Context, fn func(*DB) error) error {

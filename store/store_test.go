@@ -227,3 +227,15 @@ func TestADatabaseThatIsNotReadySaysWhatToDo(t *testing.T) {
 	require.Error(t, err)
 	assert.NotContains(t, err.Error(), "secretword", "a password is never part of an error")
 }
+
+// The program's own role owns no table, and may gather statistics all the same.
+func TestStatisticsAreGatheredWhenAsked(t *testing.T) {
+	db := storetest.New(t)
+	known := func() (n float64) {
+		require.NoError(t, db.SQL().QueryRow("SELECT reltuples FROM pg_class WHERE relname = 'gear_word'").Scan(&n))
+		return n
+	}
+	require.Equal(t, -1.0, known(), "nothing is known of it yet (PostgreSQL, pg_class)")
+	require.NoError(t, db.FreshStatistics(t.Context()))
+	assert.Zero(t, known())
+}

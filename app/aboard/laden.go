@@ -70,14 +70,15 @@ func (s *Laden) Add(gear []model.Gear, stowage []model.Stowage) {
 	s.fill()
 }
 
-// Replace is Add of one piece that may be known already, as another row.
-func (s *Laden) Replace(g model.Gear, at model.Stowage) {
-	s.Gear = slices.DeleteFunc(s.Gear, func(o model.Gear) bool { return o.ID == g.ID })
-	s.Gear, s.Stowage[g.ID] = append(s.Gear, g), at
+// Replace is Add of pieces that may be known already, as other rows.
+func (s *Laden) Replace(gear []model.Gear, stowage []model.Stowage) {
+	anew := make(map[uuid.UUID]bool, len(gear))
+	for _, g := range gear {
+		anew[g.ID] = true
+	}
+	s.Gear = slices.DeleteFunc(s.Gear, func(o model.Gear) bool { return anew[o.ID] })
+	s.Add(gear, stowage)
 }
-
-// Settle works out anew what holds what, after Replace.
-func (s *Laden) Settle() { s.Add(nil, nil) }
 
 func byName(a, b model.Gear) int {
 	return cmp.Or(cmp.Compare(a.Name, b.Name), slices.Compare(a.ID[:], b.ID[:]))

@@ -41,6 +41,21 @@ func TestACrewTestFailsByItsOwnLimit(t *testing.T) {
 	assert.NotEqual(t, float.Afloat, drowned.Status)
 }
 
+func TestABoatThatTakesWaterInATestIsToldWhere(t *testing.T) {
+	b := aboardtest.New(t)
+	s := laden{b.Laden}
+	v := TestView{Status: float.Afloat}
+	for kg := 200.0; v.Status == float.Afloat && kg < 5000; kg += 20 {
+		all := float.Mass{Name: "all", Kg: kg}
+		all.At.X, all.At.Z = 1.2, 0.2
+		v = s.test(s.Ledger().Load, "aft", "All walk aft", []float.Mass{all}, 30)
+	}
+	require.Equal(t, float.Swamped, v.Status)
+	require.NotNil(t, v.Attitude)
+	assert.False(t, v.Met)
+	assert.Contains(t, v.Sentence, "Water comes in at the ")
+}
+
 func TestNobodyAboardMeansTwoAdultsStandIn(t *testing.T) {
 	b := aboardtest.New(t)
 	two := laden{b.Laden}.standIns()

@@ -221,10 +221,7 @@ func indexWords(tx *store.Tx, actor kernel.Actor, rows ...model.Gear) error {
 	if _, err := store.AddNew(tx, words); err != nil {
 		return fmt.Errorf("keeping new words: %w", err)
 	}
-	if _, err := store.AddNew(tx, known); err != nil {
-		return fmt.Errorf("keeping the gear's words: %w", err)
-	}
-	return nil
+	return addWords(tx, known)
 }
 
 // RemoveGear takes a thing off the crew's list, and out of its place. What it

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"slices"
 	"strings"
 
@@ -95,8 +96,16 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 		view.Done = view.Done || again
 		return err
 	})
+	if err == nil && view.Done && view.New+view.Changed >= manyRows {
+		if err := a.DB.FreshStatistics(ctx); err != nil { // the pages are slow until the database does it by itself
+			slog.WarnContext(ctx, "after an import", "error", err)
+		}
+	}
 	return view, err
 }
+
+// manyRows make what the database knows of the tables stale.
+const manyRows = 500
 
 func wrongLines(rows []RowFate) []string {
 	var lines []string
@@ -403,14 +412,17 @@ func (im *importer) together() (*aboard.Laden, error) {
 	if err := where.Load(im.tx, s, append(near, boxes...)); err != nil {
 		return nil, err
 	}
+	var rows []model.Gear
+	var stowage []model.Stowage
 	for _, r := range im.rows {
 		if r.Fate == "wrong" {
 			continue
 		}
-		s.Replace(r.gear, model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID, BoatID: r.at.BoatID,
-			PlaceID: r.at.PlaceID})
+		rows = append(rows, r.gear)
+		stowage = append(stowage, model.Stowage{GearID: r.gear.ID, Kind: r.at.Kind, InsideID: r.at.InsideID,
+			BoatID: r.at.BoatID, PlaceID: r.at.PlaceID})
 	}
-	s.Settle()
+	s.Replace(rows, stowage)
 	return s, nil
 }
 

@@ -2,6 +2,7 @@ package gear
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ergasia/app/kernel"
@@ -323,4 +324,27 @@ func bookingRows(tx *store.Tx, where string, args store.Args) (rows []bookingRow
 		return nil, fmt.Errorf("loading bookings: %w", err)
 	}
 	return rows, nil
+}
+
+// wordsAtOnce go in one statement.
+const wordsAtOnce = 20_000
+
+// addWords keeps the words of gear. There are nine times as many as gear, and rows
+// given one by one take four times as long as two lists.
+func addWords(tx *store.Tx, known []model.GearWord) error {
+	const separator = "\x1f" // no word has it
+	for some := range slices.Chunk(known, wordsAtOnce) {
+		words, ids := make([]string, len(some)), make([]string, len(some))
+		for i, k := range some {
+			words[i], ids[i] = k.Word, k.GearID.String()
+		}
+		_, err := tx.Do(`INSERT INTO gear_word (crew_id, word, gear_id) SELECT @crew, word, gear::uuid
+			FROM unnest(string_to_array(@words, @separator), string_to_array(@ids, ',')) AS list (word, gear)
+			ON CONFLICT DO NOTHING`,
+			store.Args{"words": strings.Join(words, separator), "ids": strings.Join(ids, ","), "separator": separator})
+		if err != nil {
+			return fmt.Errorf("keeping the gear's words: %w", err)
+		}
+	}
+	return nil
 }

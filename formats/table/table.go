@@ -101,6 +101,10 @@ func Read(text []byte, known []string) ([]Row, error) {
 	}
 	r := csv.NewReader(bytes.NewReader(text))
 	r.Comma = separator(text)
+	if bytes.Count(text, []byte(string(r.Comma))) > MaxRows*maxCols { // known at once, where reading takes seconds
+		return nil, &Fault{Line: 1, Why: fmt.Sprintf("there are more cells than %d rows of %d columns: cut the table into parts",
+			MaxRows, maxCols)}
+	}
 	r.FieldsPerRecord = -1 // told below, with the line
 	r.ReuseRecord = true
 	headings, err := readHeadings(r, text, known)

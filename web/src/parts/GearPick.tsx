@@ -33,7 +33,7 @@ export function GearPick({ me, label, placeholder, onPick, tags = [], onTag }: P
         maxLength={80}
         onChange={(e) => setText(e.target.value)}
       />
-      {asked && (
+      {text.trim() && asked && (
         <span className="flex w-full flex-wrap gap-1">
           {onTag &&
             tags
