@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"encoding/json"
+	"ergasia/app/refuse"
 	"errors"
 	"fmt"
 	"io"
@@ -39,7 +40,7 @@ func (s *Server) sane(c *gin.Context) error {
 	}
 	query, err := url.ParseQuery(c.Request.URL.RawQuery)
 	if err != nil {
-		return errors.New("The address can't be read: write spaces and signs in it as %20 and the like.")
+		return insane("The address can't be read: write spaces and signs in it as %%20 and the like.")
 	}
 	numbers := s.numbersOf(c.Request.Method, c.FullPath())
 	for name, values := range query {
@@ -125,7 +126,7 @@ func saneValue(d *json.Decoder, name string, deep int) error {
 		return saneNumber(name, v.String())
 	case json.Delim:
 		if deep == 0 {
-			return fmt.Errorf("%s is nested more than %d deep.", orBody(name), deepest)
+			return insane("%s is nested more than %d deep.", orBody(name), deepest)
 		}
 		for d.More() {
 			of := name
@@ -147,6 +148,10 @@ func saneValue(d *json.Decoder, name string, deep int) error {
 	return nil
 }
 
+func insane(sentence string, values ...any) error {
+	return &refuse.Error{Kind: refuse.Invalid, Sentence: fmt.Sprintf(sentence, values...)}
+}
+
 func orBody(name string) string {
 	if name == "" {
 		return "The request"
@@ -159,20 +164,20 @@ func orBody(name string) string {
 func saneNumber(name, text string) error {
 	n, err := strconv.ParseFloat(text, 64)
 	if err != nil || math.IsNaN(n) || math.IsInf(n, 0) {
-		return fmt.Errorf("%s is %s: it must be a number.", orBody(name), clipped(text))
+		return insane("%s is %s: it must be a number.", orBody(name), clipped(text))
 	}
 	if name == "version" && (n < 0 || n > math.MaxInt32) {
-		return fmt.Errorf("version is %s: it must be the one that was read.", clipped(text))
+		return insane("version is %s: it must be the one that was read.", clipped(text))
 	}
 	return nil
 }
 
 func saneText(name, text string) error {
 	if strings.ContainsRune(text, 0) || !utf8.ValidString(text) {
-		return fmt.Errorf("%s has a letter that can't be kept.", orBody(name))
+		return insane("%s has a letter that can't be kept.", orBody(name))
 	}
 	if text == uuid.Nil.String() {
-		return fmt.Errorf("%s is the id of nothing.", orBody(name))
+		return insane("%s is the id of nothing.", orBody(name))
 	}
 	return nil
 }

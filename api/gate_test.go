@@ -22,8 +22,7 @@ func TestWhatNoOperationTakesIsRefusedAtTheGate(t *testing.T) {
 	crew := "/api/crews/" + s.crew.String()
 	key := store.NewID().String
 	gear := func(change string) string {
-		return strings.Replace(`{"name":"X","size_m":[0.1,0.1,0.1],"kg":1,"mass_known":"guess","count":1,"needs_dry":false,"turn":"any"}`,
-			`"name":"X"`, change, 1)
+		return `{` + change + `,"size_m":[0.1,0.1,0.1],"kg":1,"mass_known":"guess","count":1,"needs_dry":false,"turn":"any"}`
 	}
 	for name, c := range map[string]struct{ method, path, body, says string }{
 		"NaN in a query":      {"GET", boat + "/float?wind_m_s=NaN", "", "wind_m_s is NaN"},
@@ -31,13 +30,16 @@ func TestWhatNoOperationTakesIsRefusedAtTheGate(t *testing.T) {
 		"a number of none":    {"POST", crew + "/gear", gear(`"name":"X","cost":1e999`), "cost is 1e999"},
 		"a version out of all": {"PUT", crew + "/gear/" + b.Gear[0].ID.String(), gear(`"name":"X","version":99999999999`),
 			"version is 99999999999"},
-		"a letter of none":      {"POST", crew + "/gear", gear(`"name":"X\\u0000"`), "name has a letter"},
-		"a login with it":       {"POST", "/api/session", `{"login":"una\\u0000","password":"a long password"}`, "login has a letter"},
-		"the id of nothing":     {"PUT", crew + "/gear/" + uuid.Nil.String(), gear(`"name":"X","version":1`), "gear is the id of nothing"},
-		"of nothing, in a body": {"POST", boat + "/moves", `{"gear_id":"` + uuid.Nil.String() + `","version":1}`, "gear_id is the id of nothing"},
-		"a letter in a query":   {"GET", crew + "/find?q=" + url.QueryEscape("a\x00"), "", "q has a letter"},
-		"a broken address":      {"GET", crew + "/find?q=%zz", "", "address can't be read"},
-		"a deep body":           {"POST", crew + "/gear", strings.Repeat("[", 5000), "nested more than 20 deep"},
+		"a letter of none": {"POST", crew + "/gear", gear(`"name":"X\\u0000"`), "name has a letter"},
+		"a login with it": {"POST", "/api/session", `{"login":"una\\u0000","password":"a long password"}`,
+			"login has a letter"},
+		"the id of nothing": {"PUT", crew + "/gear/" + uuid.Nil.String(), gear(`"name":"X","version":1`),
+			"gear is the id of nothing"},
+		"of nothing, in a body": {"POST", boat + "/moves", `{"gear_id":"` + uuid.Nil.String() + `","version":1}`,
+			"gear_id is the id of nothing"},
+		"a letter in a query": {"GET", crew + "/find?q=" + url.QueryEscape("a\x00"), "", "q has a letter"},
+		"a broken address":    {"GET", crew + "/find?q=%zz", "", "address can't be read"},
+		"a deep body":         {"POST", crew + "/gear", strings.Repeat("[", 5000), "nested more than 20 deep"},
 	} {
 		body := any(strings.ReplaceAll(c.body, `\\`, `\`))
 		if c.body == "" {
@@ -52,7 +54,8 @@ func TestWhatNoOperationTakesIsRefusedAtTheGate(t *testing.T) {
 }
 
 func TestWhatIsNoJSONEndsAtOnce(t *testing.T) {
-	for _, text := range []string{"", "{", "[1,", `{"a":`, `{"a" 1}`, "[}", `[1 2]`, `{"a":[{]}`, "nonsense", "\xff", `"open`} {
+	for _, text := range []string{"", "{", "[1,", `{"a":`, `{"a" 1}`, "[}", `[1 2]`, `{"a":[{]}`, "nonsense", "\xff",
+		`"open`} {
 		r := httptest.NewRequest("POST", "/", strings.NewReader(text))
 		assert.NoError(t, saneBody(r), "%q is told where it is read", text)
 		again, err := io.ReadAll(r.Body)

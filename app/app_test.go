@@ -360,6 +360,7 @@ func TestWrongTriesElsewhereDoNotKeepTheRightPersonOut(t *testing.T) {
 	assert.Equal(t, refuse.SignedOut, kindOf(t, err).Kind, "for another login it is any browser")
 	for range crew.FailuresPerLogin {
 		_, err = w.signIn("ilse", "something", "10.0.0.1", browser)
+		require.Error(t, err)
 	}
 	_, err = w.signIn("ilse", password, "10.0.0.1", browser)
 	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "in a known browser too there are only so many")

@@ -303,7 +303,7 @@ func TestTheScaleIsReadAndItsMassKept(t *testing.T) {
 func TestAnyNameIsPrinted(t *testing.T) {
 	w := newWorld(t)
 	require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Name = "Dunlin 🎣 餌" }))
-	lure := w.make("lure 🐟 ‍👨‍👩‍👧", 1, small)
+	lure := w.make("lure 🐟 \u200d👨\u200d👩\u200d👧", 1, small)
 	require.NoError(t, second(w.to(lure.ID, aboard.MoveInput{PlaceID: &w.tray})))
 	for name, pdf := range map[string]func() ([]byte, error){
 		"sheet":     func() ([]byte, error) { return w.Floating.Sheet(ctx, w.owner, w.boat, "pdf", false) },
