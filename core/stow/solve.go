@@ -473,8 +473,8 @@ func (s *search) improve(u int) bool {
 }
 
 func (s *search) plan() Plan {
-	p := Plan{At: make([][]int, len(s.Items)), Unplaced: s.now.unplaced, LowerBound: s.bound, bounded: s.bounded, Within: s.now.over() <= 1e-9,
-		Seconds: s.now.seconds + s.Balance.cost(s.now.heel, s.now.trim)}
+	p := Plan{At: make([][]int, len(s.Items)), Unplaced: s.now.unplaced, LowerBound: s.bound, bounded: s.bounded,
+		Within: s.now.over() <= 1e-9, Seconds: s.now.seconds + s.Balance.cost(s.now.heel, s.now.trim)}
 	for u, at := range s.now.at {
 		if at >= 0 {
 			p.At[s.item[u]] = append(p.At[s.item[u]], at)

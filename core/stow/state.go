@@ -11,10 +11,10 @@ import (
 
 // model is a problem made ready for searching. A unit is one piece.
 type model struct {
-	Problem          // its items with the mass and the uses of whole lots
-	pieces   []Piece // what is laid of each item: a lot of it
-	turns    [][]r3.Vec
-	item     []int // of each unit
+	Problem             // its items with the mass and the uses of whole lots
+	pieces   []Piece    // what is laid of each item: a lot of it
+	turns    [][]r3.Vec // ways in which each item may lie
+	item     []int      // of each unit
 	unitsOf  [][]int
 	groupsOf [][]int   // of each item
 	may      [][]int   // places that each item may go to, cheapest first
@@ -44,7 +44,8 @@ type prices struct {
 }
 
 func newModel(ctx context.Context, p Problem) *model {
-	m := &model{Problem: p, stop: func() bool { return ctx.Err() != nil }, patient: 1500, groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
+	m := &model{Problem: p, stop: func() bool { return ctx.Err() != nil }, patient: 1500,
+		groupsOf: make([][]int, len(p.Items)), unitsOf: make([][]int, len(p.Items))}
 	m.Items, m.Places = slices.Clone(p.Items), slices.Clone(p.Places)
 	for j := range m.Places {
 		m.Places[j].Stop = m.stop
