@@ -57,6 +57,12 @@ func TestTheArmOfACylinderVanishesWhereTheSineReturns(t *testing.T) {
 	curves := b.Curves(l, 170, 34)
 	rest := math.Atan2(0.2, 0.2) * 180 / math.Pi
 	assert.InDelta(t, rest, b.Solve(l, nil).Figures.HeelDeg, 0.2)
+	// The area under the arm begins at rest, 45° to the other side of upright, not there.
+	for _, c := range curves {
+		from, to := c.Side*rest*math.Pi/180, c.Range()*math.Pi/180
+		want := 0.2*(math.Cos(from)-math.Cos(to)) - c.Side*0.2*(math.Sin(to)-math.Sin(from))
+		assert.InEpsilon(t, want, c.AreaToEnd, 2e-3, "side %g", c.Side)
+	}
 	assert.True(t, math.IsNaN(curves[0].Vanishes), "to starboard she still rights at 170°")
 	assert.InDelta(t, 180-rest, curves[1].Vanishes, 0.3)
 }

@@ -108,7 +108,8 @@ func Work(t Trailer, boat []Mass, school School) Tow {
 	w.Rows = rows(t, w, school)
 	w.Met = !slices.ContainsFunc(w.Rows, func(r Row) bool { return !r.Met })
 	boatKg := w.Total - t.Kg
-	if w.Share < school.Low || w.Share > school.High || school.MostKg > 0 && w.HitchKg > school.MostKg {
+	overRated := t.HitchRatedKg > 0 && w.HitchKg > t.HitchRatedKg
+	if w.Share < school.Low || w.Share > school.High || school.MostKg > 0 && w.HitchKg > school.MostKg || overRated {
 		target := (school.Low + school.High) / 2 * w.Total
 		for _, most := range []float64{school.MostKg, t.HitchRatedKg} {
 			if most > 0 {
@@ -157,7 +158,12 @@ func rows(t Trailer, w Tow, school School) []Row {
 		most = school.MostKg
 	}
 	add("hitch", w.HitchKg, 0, most, "on the hitch; less than nothing lifts the car")
-	add("share", w.Share, school.Low, school.High, "of the whole on the hitch: "+school.Says)
+	share := "of the whole on the hitch: " + school.Says
+	if least := school.Low * w.Total; t.HitchRatedKg > 0 && least > t.HitchRatedKg {
+		share += fmt.Sprintf("; that would be %.0f kg at least, more than the hitch is rated for: carry less in the boat, or have a stronger hitch",
+			least)
+	}
+	add("share", w.Share, school.Low, school.High, share)
 	if t.BrakedOver > 0 && !t.Brakes {
 		add("brakes", w.Total, nan, t.BrakedOver, "without brakes, against where they are asked for")
 	}

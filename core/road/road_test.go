@@ -2,6 +2,7 @@ package road
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -102,4 +103,21 @@ func TestATrailerThatCannotBeIsNamed(t *testing.T) {
 		"trailer.hitch_m is 1.7: must be at least half a metre ahead of the axle")
 	tr.Kg = math.NaN()
 	assert.ErrorContains(t, tr.Check(""), "kg is NaN")
+}
+
+// By hand: 1500 kg in all with 7 % on the hitch is 105 kg, in the band of 5 to 10 %
+// and over a rating of 80. Boat and gear, 1200 kg, go aft by (105 - 0.95·80)·4/1200.
+func TestAHitchOverItsRatingIsSaidThoughItsShareIsGood(t *testing.T) {
+	trailer := Trailer{Kg: 300, CG: 0, Axle: 0, Hitch: 4, HitchRatedKg: 80}
+	w := Work(trailer, []Mass{{Kg: 1200, X: 105.0 * 4 / 1200}}, SchoolNamed("boat"))
+	require.InDelta(t, 0.07, w.Share, 1e-12)
+	assert.False(t, w.Met)
+	assert.InDelta(t, -(105-0.95*80)*4/1200, w.Move, 1e-9)
+	moved := Work(trailer, []Mass{{Kg: 1200, X: 105.0*4/1200 + w.Move}}, SchoolNamed("boat"))
+	assert.True(t, moved.Met, "%+v", moved.Rows)
+	// Where even the least share is more than the rating, no move helps, and it is said.
+	trailer.HitchRatedKg = 50
+	w = Work(trailer, []Mass{{Kg: 1200, X: 105.0 * 4 / 1200}}, SchoolNamed("boat"))
+	i := slices.IndexFunc(w.Rows, func(r Row) bool { return r.Key == "share" })
+	assert.Contains(t, w.Rows[i].Sentence, "75 kg at least, more than the hitch is rated for")
 }
