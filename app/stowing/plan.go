@@ -92,19 +92,20 @@ type LeftOut struct {
 
 // PlanView is a plan beside how it is now.
 type PlanView struct {
-	Now       aboard.Figures  `json:"now"`
-	Then      aboard.Figures  `json:"then"`
-	Moves     []PlannedMove   `json:"moves" doc:"In an order in which each finds room"`
-	LeftOut   []LeftOut       `json:"left_out"`
-	Loading   []LoadedPlace   `json:"loading" doc:"How she is loaded from empty: places in order, and what goes into each, first things first"`
-	Clash     []string        `json:"clash" doc:"Rules that can't all be kept, none of which can be left out"`
-	Stowage   []aboard.Stowed `json:"stowage" doc:"As the plan has it"`
-	Cost      float64         `json:"cost_s" doc:"Seconds a day that the search counted, with what its weights ask"`
-	Bound     float64         `json:"bound_s" doc:"No plan that leaves out as few is under it"`
-	Better    float64         `json:"better_min" doc:"Minutes a day that any other plan could save at most"`
-	StoppedBy string          `json:"stopped_by" enum:"proved,steps,deadline"`
-	Planned   int             `json:"planned" doc:"Things that could be moved"`
-	Puts      []Put           `json:"puts" doc:"The plan itself, to be bettered"`
+	Now        aboard.Figures  `json:"now"`
+	Then       aboard.Figures  `json:"then"`
+	Moves      []PlannedMove   `json:"moves" doc:"In an order in which each finds room"`
+	LeftOut    []LeftOut       `json:"left_out"`
+	Loading    []LoadedPlace   `json:"loading" doc:"How she is loaded from empty: places in order, and what goes into each, first things first"`
+	Clash      []string        `json:"clash" doc:"Rules that can't all be kept, none of which can be left out"`
+	ClashLeast bool            `json:"clash_least" doc:"None of those rules can be left out, as was shown"`
+	Stowage    []aboard.Stowed `json:"stowage" doc:"As the plan has it"`
+	Cost       float64         `json:"cost_s" doc:"Seconds a day that the search counted, with what its weights ask"`
+	Bound      float64         `json:"bound_s" doc:"No plan that leaves out as few is under it"`
+	Better     float64         `json:"better_min" doc:"Minutes a day that any other plan could save at most"`
+	StoppedBy  string          `json:"stopped_by" enum:"proved,steps,deadline"`
+	Planned    int             `json:"planned" doc:"Things that could be moved"`
+	Puts       []Put           `json:"puts" doc:"The plan itself, to be bettered"`
 }
 
 // How long one answer looks. The first is wanted at once; those that better a
@@ -196,9 +197,11 @@ func (p *planner) explain(ctx context.Context, v *PlanView, plan stow.Plan, left
 		g := p.things[left[k]]
 		v.LeftOut = append(v.LeftOut, LeftOut{GearID: g.ID, Name: g.Name, Why: why})
 	}
-	for _, r := range p.problem.Clash(ctx, p.Units) {
+	rules, least := p.problem.Clash(ctx, p.Units)
+	for _, r := range rules {
 		v.Clash = append(v.Clash, r.Sentence)
 	}
+	v.ClashLeast = least
 }
 
 // LoadedPlace is a place and what goes into it, in the order in which it can be

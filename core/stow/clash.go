@@ -22,40 +22,55 @@ type Rule struct {
 // RuleAboard asks that a piece goes aboard.
 const RuleAboard = "aboard"
 
-// Clash finds rules that can't all be kept, none of which can be left out: leave
-// any one of them, and nothing here shows that the rest clash (a deletion
-// filter: Chinneck and Dravnieks, "Locating minimal infeasible constraint sets in
-// linear programs", ORSA Journal on Computing 3, 1991; from memory). What shows a
-// clash is that a piece has no place, that masses or volumes can't be shared out
-// among the places (by maximum flow, or piece by piece where there are few), or
-// that no choice of places can bring the moments within their limits. Nothing is
-// found where the pieces clash only by their shapes, and none where the context
-// leaves no time to show it.
-func (p Problem) Clash(ctx context.Context, u units.System) []Rule {
+// Clash finds rules that can't all be kept (a deletion filter: Chinneck and
+// Dravnieks, "Locating minimal infeasible constraint sets in linear programs",
+// ORSA Journal on Computing 3, 1991; from memory). What shows a clash is that a
+// piece has no place, that masses or volumes can't be shared out among the places
+// (by maximum flow, or piece by piece where there are few), or that no choice of
+// places can bring the moments within their limits. Least says that none of them
+// can be left out: without any one, a way to keep the others was found, shapes
+// aside. Nothing is found where the pieces clash only by their shapes, and none
+// where the context leaves no time to show it.
+func (p Problem) Clash(ctx context.Context, u units.System) (rules []Rule, least bool) {
 	m := newModel(ctx, p)
-	rules := m.rules(u)
-	c := newClasher(m, rules)
-	active := c.active
-	if !c.clash() {
-		return nil
+	c := newClasher(m, m.rules(u))
+	if c.clash() != clashes {
+		return nil, false
 	}
-	for i := range rules {
-		active[i] = false
-		if !c.clash() {
-			active[i] = true
-		}
-		if m.stop() {
-			return nil
+	// One that was needed beside others may be spare without them, or can be looked
+	// at to the end by then: until nothing more is taken out.
+	for fewer := true; fewer; {
+		fewer, least = false, true
+		for i := range c.rules {
+			if !c.active[i] {
+				continue
+			}
+			c.active[i] = false
+			found := c.clash()
+			if m.stop() {
+				return nil, false
+			}
+			c.active[i] = found != clashes
+			fewer = fewer || found == clashes
+			least = least && found != open
 		}
 	}
-	var left []Rule
-	for i, r := range rules {
-		if active[i] {
-			left = append(left, r)
+	for i, r := range c.rules {
+		if c.active[i] {
+			rules = append(rules, r)
 		}
 	}
-	return left
+	return rules, least
 }
+
+// finding is what looking for a clash comes to.
+type finding int
+
+const (
+	clashes finding = iota // the rules can't all be kept
+	kept                   // a way to keep them all was found
+	open                   // neither was shown
+)
 
 // rules lists what is asked, those first that a person would least think of as
 // the reason: what is left at the end is what matters.
@@ -176,8 +191,7 @@ func newClasher(m *model, rules []Rule) *clasher {
 	return c
 }
 
-// clash is false too where the caller's time is up.
-func (c *clasher) clash() bool {
+func (c *clasher) clash() finding {
 	goes := make([]bool, len(c.Items))
 	room, load := make([]float64, len(c.Places)), make([]float64, len(c.Places))
 	for j := range c.Places {
@@ -205,14 +219,14 @@ func (c *clasher) clash() bool {
 	var may [][]int
 	for i := range c.Items {
 		if c.stop() {
-			return false
+			return open
 		}
 		if !goes[i] {
 			continue
 		}
 		list := c.left(i)
 		if len(list) == 0 {
-			return true
+			return clashes
 		}
 		items, may = append(items, i), append(may, list)
 	}
@@ -220,12 +234,19 @@ func (c *clasher) clash() bool {
 	m3 := func(i int) float64 { return c.volume[i] }
 	if heel && c.tips(items, may, func(j int) float64 { return c.Places[j].At.Y }, c.Limits.Heel[0], c.Limits.Heel[1]) ||
 		trim && c.tips(items, may, func(j int) float64 { return c.Places[j].At.X }, c.Limits.Trim[0], c.Limits.Trim[1]) {
-		return true
+		return clashes
 	}
 	if !c.flows(items, may, kg, load) || !c.flows(items, may, m3, room) {
-		return true
+		return clashes
 	}
-	return c.piecewise(items, may, load, room)
+	limits := NoLimits()
+	if heel {
+		limits.Heel = c.Limits.Heel
+	}
+	if trim {
+		limits.Trim = c.Limits.Trim
+	}
+	return c.piecewise(items, may, load, room, limits)
 }
 
 // left lists the places that the active rules leave an item.
@@ -335,9 +356,9 @@ func push(from, last int, amount float64, parent, through []int, flow [][]float6
 	return amount
 }
 
-// piecewise says whether whole pieces can't be shared out, where that can be
-// seen by trying all ways with little work.
-func (c *clasher) piecewise(items []int, may [][]int, load, room []float64) bool {
+// piecewise looks whether whole pieces can be shared out such that the moments are
+// within their limits, by trying all ways as long as that is little work.
+func (c *clasher) piecewise(items []int, may [][]int, load, room []float64, limits Limits) finding {
 	type unit struct{ item, may int }
 	var all []unit
 	for k, i := range items {
@@ -352,28 +373,41 @@ func (c *clasher) piecewise(items []int, may [][]int, load, room []float64) bool
 		return compare(c.Items[b.item].Kg, c.Items[a.item].Kg)
 	})
 	load, room = slices.Clone(load), slices.Clone(room)
-	work := 50_000
-	var try func(n int) bool // true where the rest goes in, or the work is used up
-	try = func(n int) bool {
+	at := make([]int, len(all))
+	heel, trim, work := 0.0, 0.0, 50_000
+	var try func(n int) finding
+	try = func(n int) finding {
 		if n == len(all) {
-			return true
+			if outside(heel, limits.Heel) > 1e-9 || outside(trim, limits.Trim) > 1e-9 {
+				return clashes
+			}
+			for k := range all { // what must lie apart is no rule of the list: where it does not, nothing is shown
+				for o := range k {
+					if at[k] == at[o] && c.model.clash[all[k].item][all[o].item] {
+						return open
+					}
+				}
+			}
+			return kept
 		}
-		i := all[n].item
+		i, best := all[n].item, clashes
 		for _, j := range may[all[n].may] {
 			if work--; work < 0 {
-				return true
+				return open
 			}
-			kg, m3 := c.Items[i].Kg, c.volume[i]
+			kg, m3, where := c.Items[i].Kg, c.volume[i], c.Places[j].At
 			if kg > load[j]+1e-9 || m3 > room[j]+1e-9 {
 				continue
 			}
-			load[j], room[j] = load[j]-kg, room[j]-m3
-			if try(n + 1) {
-				return true
+			at[n], load[j], room[j], heel, trim = j, load[j]-kg, room[j]-m3, heel+kg*where.Y, trim+kg*where.X
+			found := try(n + 1)
+			load[j], room[j], heel, trim = load[j]+kg, room[j]+m3, heel-kg*where.Y, trim-kg*where.X
+			if found == kept {
+				return kept
 			}
-			load[j], room[j] = load[j]+kg, room[j]+m3
+			best = max(best, found)
 		}
-		return false
+		return best
 	}
-	return !try(0)
+	return try(0)
 }

@@ -93,6 +93,7 @@ type stowOut struct {
 	StoppedBy  string            `json:"stopped_by"`
 	Within     bool              `json:"within_limits"`
 	Clash      []string          `json:"clash"`
+	ClashLeast bool              `json:"clash_least"`
 }
 
 func runStow(data []byte, came time.Time) (any, error) {
@@ -255,9 +256,11 @@ func (in stowIn) answer(ctx context.Context, p stow.Problem, plan stow.Plan) sto
 		out.Unplaced = append(out.Unplaced, stowUnplacedOut{Item: in.Items[left[k]].ID, Reason: why})
 	}
 	if len(out.Unplaced) > 0 || !plan.Within {
-		for _, r := range p.Clash(ctx, units.Metric) {
+		rules, least := p.Clash(ctx, units.Metric)
+		for _, r := range rules {
 			out.Clash = append(out.Clash, r.Sentence)
 		}
+		out.ClashLeast = least
 	}
 	return out
 }

@@ -3452,6 +3452,8 @@ export interface components {
             bound_s: number;
             /** @description Rules that can't all be kept, none of which can be left out */
             clash: string[];
+            /** @description None of those rules can be left out, as was shown */
+            clash_least: boolean;
             /**
              * Format: double
              * @description Seconds a day that the search counted, with what its weights ask

@@ -276,7 +276,12 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
               <li key={l.gear_id}>{l.why}</li>
             ))}
           </ul>
-          {plan.clash.length > 0 && <p>These rules clash: {plan.clash.join("; ")}.</p>}
+          {plan.clash.length > 0 && (
+            <p>
+              {plan.clash_least ? "These rules clash, and each of them counts" : "Some of these rules clash"}:{" "}
+              {plan.clash.join("; ")}.
+            </p>
+          )}
         </div>
       )}
       <ol>
