@@ -1,6 +1,8 @@
 package stow
 
 import (
+	"fmt"
+	"math"
 	"testing"
 
 	"ergasia/core/units"
@@ -162,4 +164,34 @@ func BenchmarkLayAHundred(b *testing.B) {
 	for b.Loop() {
 		Lay(locker, []Piece{sinker})
 	}
+}
+
+// Nothing lies on what is fragile, in whatever order things were laid.
+func TestNothingLiesOnWhatIsFragileInWhateverOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		cm := func(low, high int, name string) float64 {
+			return float64(rapid.IntRange(low, high).Draw(t, name)) / 100
+		}
+		p := Place{Size: r3.Vec{X: cm(30, 60, "x"), Y: cm(20, 40, "y"), Z: cm(20, 40, "z")}}
+		var pieces []Piece
+		for i := range rapid.IntRange(2, 10).Draw(t, "pieces") {
+			pieces = append(pieces, Piece{ID: fmt.Sprint(i), Count: rapid.IntRange(1, 2).Draw(t, "count"), Turn: TurnAny,
+				Kg: cm(10, 300, "kg"), Top: rapid.Bool().Draw(t, "fragile"),
+				Size: r3.Vec{X: cm(5, 20, "l"), Y: cm(5, 20, "b"), Z: cm(5, 15, "h")}})
+		}
+		laid, ok := Lay(p, pieces)
+		if !ok {
+			laid, _ = Pack(p, apart(pieces), 60)
+		}
+		for _, l := range laid {
+			if !pieceOf(pieces, l.ID).Top {
+				continue
+			}
+			for _, o := range laid {
+				x, y, _ := overlap(o, l)
+				onIt := math.Abs(o.At.Z-l.At.Z-l.Size.Z) < touch && x > touch && y > touch
+				require.False(t, onIt, "%+v lies on %+v", o, l)
+			}
+		}
+	})
 }

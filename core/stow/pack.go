@@ -382,6 +382,9 @@ func (a space) within(b space) bool {
 // rests says whether each piece at the foot of a lump would lie on the floor,
 // or on enough of what lies below it and on nothing that must have nothing on it.
 func (s *packer) rests(b *branch, at r3.Vec, f *form) bool {
+	if f.top && underAnother(b.laid, at, f) {
+		return false
+	}
 	if at.Z <= slack {
 		return true
 	}
@@ -391,6 +394,31 @@ func (s *packer) rests(b *branch, at r3.Vec, f *form) bool {
 		}
 	}
 	return true
+}
+
+// underAnother says whether a lump that must have nothing on it in part would come
+// to lie with that part under something that was laid before, and overhangs.
+func underAnother(laid []set, at r3.Vec, f *form) bool {
+	for _, q := range f.parts {
+		if !q.top {
+			continue
+		}
+		low := r3.Add(at, q.at)
+		for _, o := range laid {
+			if math.Abs(o.at.Z-low.Z-q.size.Z) > touch { // its foot; what is higher up in it stands on its own parts
+				continue
+			}
+			for _, p := range o.form.parts {
+				foot := r3.Add(o.at, p.at)
+				x := min(low.X+q.size.X, foot.X+p.size.X) - max(low.X, foot.X)
+				y := min(low.Y+q.size.Y, foot.Y+p.size.Y) - max(low.Y, foot.Y)
+				if p.at.Z <= slack && x > slack && y > slack {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // holds says whether what is laid carries a piece.
