@@ -135,6 +135,23 @@ func TestAThingIsFoundFromAnywhereAndMoved(t *testing.T) {
 	p.axe("a piece")
 }
 
+// Fingers are faster than the field: nothing typed is lost, and Enter means all of it.
+func TestWhatIsTypedAtOnceIsFound(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	for range 2 { // the field comes for the first time, and is there for the second
+		p.find("[data-place]")
+		keys := []input.Key{'/'}
+		for _, r := range "bait bucket" {
+			keys = append(keys, input.Key(r))
+		}
+		require.NoError(t, p.Keyboard.Type(append(keys, input.Enter)...))
+		p.until("its page is there", `() => document.title.startsWith("bait bucket")`)
+		p.open(d.address)
+	}
+}
+
 func TestALabelOpensABoxOnAPhone(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 390, 844)

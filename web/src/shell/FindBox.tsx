@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { ArrowUpRight, Search } from "lucide-react";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { askGear } from "../api/askGear";
 import type { Hit, Membership } from "../api/client";
@@ -11,8 +11,13 @@ import { useSettled } from "../ui/useSettled";
 
 const SORTS = { gear: "", place: "place aboard", shed: "place ashore", person: "person", boat: "boat" };
 
+/** What was typed, and whether with Enter, while the field was still coming. */
+export type Begun = { text: string; entered: boolean };
+
+type Props = { me: Membership; begun: { current: Begun }; onClose: () => void };
+
 /** One field from anywhere: what it is called, misspelt or not, and where it lies. */
-export default function FindBox({ me, onClose }: { me: Membership; onClose: () => void }) {
+export default function FindBox({ me, begun, onClose }: Props) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 120);
@@ -24,6 +29,22 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
     onClose();
     navigate(pathOf(hit));
   };
+  // Enter means what was typed, not what was found for less of it: it waits for the answer.
+  const late = asked !== text.trim() || hits.isPending || hits.isPlaceholderData;
+  const [entered, setEntered] = useState(false);
+  useLayoutEffect(() => {
+    setText(begun.current.text); // typed until this very moment
+    setEntered(begun.current.entered);
+  }, [begun]);
+  useEffect(() => {
+    if (!entered || late || !hits.data) return;
+    setEntered(false);
+    const first = hits.data[0];
+    if (first) {
+      onClose();
+      navigate(pathOf(first));
+    }
+  }, [entered, late, hits.data, onClose, navigate]);
   const show = useCallback((dialog: HTMLDialogElement | null) => {
     if (dialog && !dialog.open) dialog.showModal();
   }, []);
@@ -43,13 +64,21 @@ export default function FindBox({ me, onClose }: { me: Membership; onClose: () =
         shouldFilter={false}
         value={chosen}
         onValueChange={setChosen}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter" || !late) return;
+          e.preventDefault(); // what is chosen is of an older answer
+          setEntered(true);
+        }}
         className="grid max-h-[inherit] grid-rows-[auto_1fr]"
       >
         <div className="flex items-center gap-3 border-b border-base-content px-4">
           <Search size={22} aria-hidden="true" />
           <Command.Input
             value={text}
-            onValueChange={setText}
+            onValueChange={(typed) => {
+              setEntered(false);
+              setText(typed);
+            }}
             placeholder="Search gear, places, people and boats"
             className="min-h-14 flex-1 bg-transparent text-xl outline-none!"
             maxLength={200}

@@ -1,8 +1,9 @@
 import { Search } from "lucide-react";
-import { lazy, type ReactNode, Suspense, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import type { Membership } from "../api/client";
 import { ROOMS, type Room } from "../domain/pages";
+import type { Begun } from "./FindBox";
 import { doorOf, linksOf, useHere } from "./rooms";
 import { Settings } from "./Settings";
 
@@ -14,7 +15,11 @@ type Here = ReturnType<typeof useHere>;
 export function Shell({ me, children }: { me: Membership; children: ReactNode }) {
   const here = useHere(me);
   const [finding, setFinding] = useState(false);
-  const find = () => setFinding(true);
+  const begun = useRef<Begun>({ text: "", entered: false });
+  const find = () => {
+    begun.current = { text: "", entered: false };
+    setFinding(true);
+  };
   useSlash(find);
   return (
     <div className="flex min-h-full flex-col lg:h-full">
@@ -53,11 +58,29 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
       {children}
       <Bar me={me} here={here} onFind={find} />
       {finding && (
-        <Suspense>
-          <FindBox me={me} onClose={() => setFinding(false)} />
+        <Suspense fallback={<EarlyField begun={begun} />}>
+          <FindBox me={me} begun={begun} onClose={() => setFinding(false)} />
         </Suspense>
       )}
     </div>
+  );
+}
+
+/** Takes what is typed until the field to find by is there. */
+function EarlyField({ begun }: { begun: { current: Begun } }) {
+  const field = useCallback((e: HTMLInputElement | null) => e?.focus(), []);
+  return (
+    <input
+      ref={field}
+      aria-label="Find"
+      className="sr-only"
+      onChange={(e) => {
+        begun.current.text = e.target.value;
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") begun.current.entered = true;
+      }}
+    />
   );
 }
 
