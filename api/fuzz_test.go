@@ -1,0 +1,196 @@
+package api
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"math/rand/v2"
+	"net/url"
+	"os"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"ergasia/store"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// schema is what the OpenAPI says of a value, as far as the fuzzer reads it.
+type schema struct {
+	Ref        string             `json:"$ref"`
+	Type       any                `json:"type"` // a name, or several
+	Format     string             `json:"format"`
+	Enum       []any              `json:"enum"`
+	Items      *schema            `json:"items"`
+	Properties map[string]*schema `json:"properties"`
+	Required   []string           `json:"required"`
+	MinItems   int                `json:"minItems"`
+	MaxItems   int                `json:"maxItems"`
+}
+
+type fuzzed struct {
+	ID         string `json:"operationId"`
+	Parameters []struct {
+		Name   string
+		In     string
+		Schema *schema
+	}
+	Body *struct {
+		Content map[string]struct{ Schema *schema }
+	} `json:"requestBody"`
+}
+
+// fuzzer makes requests that nobody means: each value is now and then one of the
+// worst of its kind.
+type fuzzer struct {
+	*rand.Rand
+	components map[string]*schema
+	ids        []string // of what there is
+}
+
+func (f *fuzzer) oneIn(n int) bool { return f.IntN(n) == 0 }
+
+func pick[T any](f *fuzzer, list ...T) T { return list[f.IntN(len(list))] }
+
+func (f *fuzzer) text() string {
+	return pick(f, "", "x", "anchor", "'; DROP TABLE gear; --", "=1+1", "Ålesund 🎣", "\x00", "a\nb", "null", "NaN", "餌\u202e",
+		strings.Repeat("n", pick(f, 79, 81, 300, 4000)), "2027-02-30", "00000000-0000-0000-0000-000000000000", "\U0001F469\u200d\U0001F467")
+}
+
+func (f *fuzzer) number() json.Number {
+	return json.Number(pick(f, "0", "1", "-1", "0.1", "0.3", "2", "12", "1e-9", "-1e-300", "1e15", "-1e308", "1e999", "1e-400",
+		"2147483648", "9223372036854775808", "0.30000000000000004"))
+}
+
+func (f *fuzzer) id() string {
+	if f.oneIn(3) {
+		return pick(f, store.NewID().String(), "00000000-0000-0000-0000-000000000000", "not-an-id", "")
+	}
+	return pick(f, f.ids...)
+}
+
+// value of a schema, or something else altogether.
+func (f *fuzzer) value(s *schema, deep int) any {
+	if s == nil || deep > 8 {
+		return nil
+	}
+	if s.Ref != "" {
+		return f.value(f.components[strings.TrimPrefix(s.Ref, "#/components/schemas/")], deep)
+	}
+	if f.oneIn(60) {
+		return pick[any](f, nil, "x", f.number(), true, []any{}, map[string]any{"a": []any{map[string]any{}}})
+	}
+	if len(s.Enum) > 0 && !f.oneIn(12) {
+		return pick(f, s.Enum...)
+	}
+	kind, _ := s.Type.(string)
+	if several, is := s.Type.([]any); is {
+		kind, _ = several[0].(string)
+	}
+	switch kind {
+	case "object":
+		return f.object(s, deep)
+	case "array":
+		return f.array(s, deep)
+	case "number", "integer":
+		return f.number()
+	case "boolean":
+		return f.oneIn(2)
+	}
+	if s.Format == "uuid" {
+		return f.id()
+	}
+	return f.text()
+}
+
+func (f *fuzzer) object(s *schema, deep int) map[string]any {
+	m := map[string]any{}
+	for _, name := range slices.Sorted(maps.Keys(s.Properties)) {
+		if slices.Contains(s.Required, name) && !f.oneIn(40) || f.oneIn(2) {
+			m[name] = f.value(s.Properties[name], deep+1)
+		}
+	}
+	return m
+}
+
+func (f *fuzzer) array(s *schema, deep int) []any {
+	list := []any{}
+	for range min(max(s.MinItems, f.IntN(4)), 20) + f.IntN(2) {
+		list = append(list, f.value(s.Items, deep+1))
+	}
+	return list
+}
+
+// request of an operation: its path and body.
+func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any) {
+	query := url.Values{}
+	for _, p := range op.Parameters {
+		switch {
+		case p.In == "path" && p.Name == "crew":
+			path = strings.ReplaceAll(path, "{crew}", crew)
+		case p.In == "path":
+			path = strings.ReplaceAll(path, "{"+p.Name+"}", url.PathEscape(fmt.Sprint(f.id())))
+		case p.In == "query" && f.oneIn(2):
+			query.Set(p.Name, fmt.Sprint(f.value(p.Schema, 0)))
+		}
+	}
+	if op.Body == nil {
+		return path + "?" + query.Encode(), nil
+	}
+	for kind, content := range op.Body.Content {
+		if kind != "application/json" {
+			return path, pick(f, "", "name\nx", f.text(), "name,kg,count\n=1+1,NaN,-1\n", "\xff\xfe", strings.Repeat(",", 5000))
+		}
+		body = f.value(content.Schema, 0)
+	}
+	return path + "?" + query.Encode(), body
+}
+
+// Whatever is sent, the program says what is wrong with it, and breaks nowhere.
+// ERGASIA_FUZZ says how many requests, where it is more than CI takes.
+func TestNothingThatIsSentBreaksIt(t *testing.T) {
+	n := 2000
+	if more, err := strconv.Atoi(os.Getenv("ERGASIA_FUZZ")); err == nil {
+		n = more
+	}
+	text, err := Spec()
+	require.NoError(t, err)
+	var doc struct {
+		Paths      map[string]map[string]fuzzed
+		Components struct{ Schemas map[string]*schema }
+	}
+	require.NoError(t, json.Unmarshal(text, &doc))
+	s := newSite(t, true)
+	v := s.as("Ilse")
+	boat, b := v.bench()
+	f := &fuzzer{Rand: rand.New(rand.NewPCG(20261126, 1)), components: doc.Components.Schemas,
+		ids: []string{strings.Split(boat, "/")[5], b.Gear[0].ID.String(), b.Gear[1].ID.String(), b.Places[0].ID.String(),
+			b.Posts[0].ID.String(), b.Members[1].ID.String()}}
+	type call struct{ method, path string }
+	var calls []call
+	for path, methods := range doc.Paths {
+		for method := range methods {
+			if strings.Contains(path, "{crew}") && methods[method].ID != "part-with-member" && methods[method].ID != "give-role" {
+				calls = append(calls, call{method, path})
+			}
+		}
+	}
+	slices.SortFunc(calls, func(a, b call) int { return strings.Compare(a.path+a.method, b.path+b.method) })
+	seen := map[int]int{}
+	for range n {
+		c := pick(f, calls...)
+		op := doc.Paths[c.path][c.method]
+		address, body := f.request(s.crew.String(), c.path, op)
+		resp, answer := v.send(strings.ToUpper(c.method), address, body, "Idempotency-Key", store.NewID().String())
+		seen[resp.StatusCode/100]++
+		if resp.StatusCode >= 500 {
+			sent, _ := json.Marshal(body)
+			assert.Fail(t, "it broke", "%s %s\n%.600s\n%d %.300s", op.ID, address, sent, resp.StatusCode, answer)
+		}
+	}
+	assert.Greater(t, seen[2], n/20, "some of it is sense: %v", seen)
+	assert.Greater(t, seen[4], n/4, "and most is not")
+}
