@@ -48,25 +48,35 @@ type fuzzed struct {
 type fuzzer struct {
 	*rand.Rand
 	components map[string]*schema
-	ids        []string // of what there is
+	ids        []string            // of what there is
+	real       map[string][]string // the same, by the name of a path's parameter
+	nasty      float64             // share of values that make no sense, in this request
 }
+
+func (f *fuzzer) sensible() bool { return f.Float64() >= f.nasty }
 
 func (f *fuzzer) oneIn(n int) bool { return f.IntN(n) == 0 }
 
 func pick[T any](f *fuzzer, list ...T) T { return list[f.IntN(len(list))] }
 
 func (f *fuzzer) text() string {
+	if f.sensible() {
+		return pick(f, fmt.Sprintf("thing %d", f.IntN(1000)), "anchor", "2027-03-31", "deck")
+	}
 	return pick(f, "", "x", "anchor", "'; DROP TABLE gear; --", "=1+1", "Ålesund 🎣", "\x00", "a\nb", "null", "NaN", "餌\u202e",
 		strings.Repeat("n", pick(f, 79, 81, 300, 4000)), "2027-02-30", "00000000-0000-0000-0000-000000000000", "\U0001F469\u200d\U0001F467")
 }
 
 func (f *fuzzer) number() json.Number {
+	if f.sensible() {
+		return json.Number(pick(f, "1", "1", "2", "0.5", "0.1", "0"))
+	}
 	return json.Number(pick(f, "0", "1", "-1", "0.1", "0.3", "2", "12", "1e-9", "-1e-300", "1e15", "-1e308", "1e999", "1e-400",
 		"2147483648", "9223372036854775808", "0.30000000000000004"))
 }
 
 func (f *fuzzer) id() string {
-	if f.oneIn(3) {
+	if !f.sensible() {
 		return pick(f, store.NewID().String(), "00000000-0000-0000-0000-000000000000", "not-an-id", "")
 	}
 	return pick(f, f.ids...)
@@ -80,10 +90,10 @@ func (f *fuzzer) value(s *schema, deep int) any {
 	if s.Ref != "" {
 		return f.value(f.components[strings.TrimPrefix(s.Ref, "#/components/schemas/")], deep)
 	}
-	if f.oneIn(60) {
+	if !f.sensible() && f.oneIn(10) {
 		return pick[any](f, nil, "x", f.number(), true, []any{}, map[string]any{"a": []any{map[string]any{}}})
 	}
-	if len(s.Enum) > 0 && !f.oneIn(12) {
+	if len(s.Enum) > 0 && f.sensible() {
 		return pick(f, s.Enum...)
 	}
 	kind, _ := s.Type.(string)
@@ -109,7 +119,7 @@ func (f *fuzzer) value(s *schema, deep int) any {
 func (f *fuzzer) object(s *schema, deep int) map[string]any {
 	m := map[string]any{}
 	for _, name := range slices.Sorted(maps.Keys(s.Properties)) {
-		if slices.Contains(s.Required, name) && !f.oneIn(40) || f.oneIn(2) {
+		if slices.Contains(s.Required, name) && (f.sensible() || !f.oneIn(5)) || f.oneIn(2) {
 			m[name] = f.value(s.Properties[name], deep+1)
 		}
 	}
@@ -124,6 +134,41 @@ func (f *fuzzer) array(s *schema, deep int) []any {
 	return list
 }
 
+// spoil makes one value of a body one of the worst of its kind.
+func (f *fuzzer) spoil(body any) {
+	f.nasty = 1
+	for {
+		var within []func(any)
+		var values []any
+		switch v := body.(type) {
+		case map[string]any:
+			for _, key := range slices.Sorted(maps.Keys(v)) {
+				within, values = append(within, func(to any) { v[key] = to }), append(values, v[key])
+			}
+		case []any:
+			for i := range v {
+				within, values = append(within, func(to any) { v[i] = to }), append(values, v[i])
+			}
+		}
+		if len(values) == 0 {
+			return
+		}
+		i := f.IntN(len(values))
+		switch v := values[i].(type) {
+		case map[string]any, []any:
+			body = v
+			continue
+		case json.Number:
+			within[i](f.number())
+		case string:
+			within[i](pick(f, f.text(), f.id()))
+		default:
+			within[i](pick[any](f, nil, "x", 7, []any{}))
+		}
+		return
+	}
+}
+
 // request of an operation: its path and body.
 func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any) {
 	query := url.Values{}
@@ -132,7 +177,11 @@ func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any
 		case p.In == "path" && p.Name == "crew":
 			path = strings.ReplaceAll(path, "{crew}", crew)
 		case p.In == "path":
-			path = strings.ReplaceAll(path, "{"+p.Name+"}", url.PathEscape(fmt.Sprint(f.id())))
+			id := f.id()
+			if known := f.real[p.Name]; len(known) > 0 && f.sensible() {
+				id = pick(f, known...)
+			}
+			path = strings.ReplaceAll(path, "{"+p.Name+"}", url.PathEscape(id))
 		case p.In == "query" && f.oneIn(2):
 			query.Set(p.Name, fmt.Sprint(f.value(p.Schema, 0)))
 		}
@@ -144,7 +193,9 @@ func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any
 		if kind != "application/json" {
 			return path, pick(f, "", "name\nx", f.text(), "name,kg,count\n=1+1,NaN,-1\n", "\xff\xfe", strings.Repeat(",", 5000))
 		}
-		body = f.value(content.Schema, 0)
+		if body = f.value(content.Schema, 0); f.nasty == 0 {
+			f.spoil(body)
+		}
 	}
 	return path + "?" + query.Encode(), body
 }
@@ -169,6 +220,8 @@ func TestNothingThatIsSentBreaksIt(t *testing.T) {
 	f := &fuzzer{Rand: rand.New(rand.NewPCG(20261126, 1)), components: doc.Components.Schemas,
 		ids: []string{strings.Split(boat, "/")[5], b.Gear[0].ID.String(), b.Gear[1].ID.String(), b.Places[0].ID.String(),
 			b.Posts[0].ID.String(), b.Members[1].ID.String()}}
+	f.real = map[string][]string{"boat": f.ids[:1], "gear": f.ids[1:3], "place": f.ids[3:4], "post": f.ids[4:5],
+		"member": f.ids[5:6]}
 	type call struct{ method, path string }
 	var calls []call
 	for path, methods := range doc.Paths {
@@ -182,6 +235,7 @@ func TestNothingThatIsSentBreaksIt(t *testing.T) {
 	seen := map[int]int{}
 	for range n {
 		c := pick(f, calls...)
+		f.nasty = pick(f, 0, 0, 0, 0.1, 0.5)
 		op := doc.Paths[c.path][c.method]
 		address, body := f.request(s.crew.String(), c.path, op)
 		resp, answer := v.send(strings.ToUpper(c.method), address, body, "Idempotency-Key", store.NewID().String())
