@@ -20,10 +20,17 @@ import (
 func TestALoggedTripIsOverAndItsPromisesToo(t *testing.T) {
 	w := newWorld(t)
 	cup := w.trip("cup", 0, 2, 4)
-	require.NoError(t, second(w.Trips.Promise(ctx, w.owner, store.NewID(), cup, []uuid.UUID{w.cooler.ID})))
+	for range 2 { // a second press says nothing and promises nothing more
+		refused, err := w.Trips.Promise(ctx, w.owner, store.NewID(), cup, []uuid.UUID{w.cooler.ID})
+		require.NoError(t, err)
+		assert.Empty(t, refused)
+	}
+	promised, err := w.Trips.Promised(ctx, w.owner, cup)
+	require.NoError(t, err)
+	assert.Len(t, promised, 1)
 	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), cup, 1, 3))
 	today := kernel.DayOf(w.Kernel.Now())
-	_, err := w.Trips.SaveTrip(ctx, w.owner, store.NewID(), cup, 2, trips.TripInput{Name: "cup", StartsOn: today,
+	_, err = w.Trips.SaveTrip(ctx, w.owner, store.NewID(), cup, 2, trips.TripInput{Name: "cup", StartsOn: today,
 		EndsOn: today, Persons: 1, Rods: 1, Hours: 1})
 	assert.ErrorContains(t, err, "cup is logged: what was is not changed")
 	refused, err := w.Trips.Promise(ctx, w.owner, store.NewID(), w.trip("evening", 1, 1, 2), []uuid.UUID{w.cooler.ID})
@@ -68,4 +75,10 @@ func TestAKitLooksAtEveryDayOfATrip(t *testing.T) {
 	answer, err := w.Kits.Kit(ctx, w.owner, id, kits.KitFor{Trip: &week})
 	require.NoError(t, err)
 	assert.Equal(t, 1, answer.Missing, "it is promised elsewhere on the fourth day")
+	id, err = w.Kits.SaveKit(ctx, w.owner, store.NewID(), uuid.Nil, 0, kits.KitInput{Name: "food", Sort: "use",
+		Lines: []model.KitLine{{What: "box", Amount: 2, Per: "day", Choices: []model.KitChoice{{Tag: "food"}}}}})
+	require.NoError(t, err)
+	answer, err = w.Kits.Kit(ctx, w.owner, id, kits.KitFor{Trip: &week})
+	require.NoError(t, err)
+	assert.Equal(t, []int{5, 10}, []int{answer.Days, answer.Missing}, "two for each of the five days")
 }

@@ -365,12 +365,4 @@ func TestWhatMovesTheBoatMostIsWeighedFirst(t *testing.T) {
 		list[2].GearID})
 	assert.Greater(t, list[0].Moves, list[1].Moves)
 	assert.Zero(t, list[2].Moves)
-
-	// A mass from a catalogue is three times as sure as a guess (core/float).
-	listed := w.make("listed", 12, func(in *gear.GearInput) { small(in); in.MassKnown = "catalogue" })
-	require.NoError(t, second(w.to(listed.ID, aboard.MoveInput{PlaceID: &w.locker})))
-	require.NoError(t, second(w.to(heavy.ID, aboard.MoveInput{PlaceID: &w.locker, Version: 1})))
-	list, err = w.Weighing.Weighing(ctx, w.owner, w.boat)
-	require.NoError(t, err)
-	assert.Equal(t, heavy.ID, list[0].GearID, "8 kg guessed before 12 kg of a catalogue")
 }
