@@ -3,7 +3,6 @@ package api
 import (
 	"bytes"
 	"encoding/json"
-	"ergasia/app/refuse"
 	"errors"
 	"fmt"
 	"io"
@@ -14,6 +13,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"ergasia/app/refuse"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"

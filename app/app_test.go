@@ -3,11 +3,8 @@ package app_test
 import (
 	"context"
 	"errors"
-	"fmt"
 	"math"
 	"strings"
-	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -296,82 +293,6 @@ func TestUndoLeavesWhatSomeoneElseMovedSince(t *testing.T) {
 	st, err := w.Where.Undo(ctx, w.hand, store.NewID(), w.boat)
 	require.NoError(t, err)
 	assert.Equal(t, "undid: cooler → stern locker", st.Last.What)
-}
-
-func TestWrongSignInsAreLimitedAndTellNothing(t *testing.T) {
-	w := newWorld(t)
-	in, err := w.signIn(" ILSE ", password, "10.0.0.1", "")
-	require.NoError(t, err)
-	assert.NotEqual(t, uuid.Nil, in.User)
-	_, unknown := w.signIn("nobody", "something", "10.0.0.1", "")
-	_, wrong := w.signIn("ilse", "something", "10.0.0.1", "")
-	assert.Equal(t, kindOf(t, unknown).Sentence, kindOf(t, wrong).Sentence)
-	for range crew.FailuresPerLogin {
-		_, err = w.signIn("ilse", "something", "10.0.0.2", "")
-	}
-	require.Error(t, err)
-	_, err = w.signIn("ilse", password, "10.0.0.2", "")
-	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "even the right one waits, where the wrong ones came from")
-	_, err = w.signIn("ilse", password, "10.0.0.3", "")
-	assert.NoError(t, err, "elsewhere it does not")
-	_, err = w.signIn("sune", password, "10.0.0.2", "")
-	assert.NoError(t, err, "others do not")
-	w.Kernel.Now = func() time.Time { return time.Now().Add(crew.FailureWindow + time.Minute) }
-	_, err = w.signIn("ilse", password, "10.0.0.2", "")
-	assert.NoError(t, err)
-}
-
-// signIn tries to sign in from an address, in a browser that has a token or none.
-func (w *world) signIn(login, password, address, browser string) (kernel.SignedIn, error) {
-	in, _, err := w.Crew.SignIn(ctx, crew.Try{Login: login, Password: password, Address: address, Browser: browser})
-	return in, err
-}
-
-func TestWrongTriesAtOnceAreNoMoreThanInTurn(t *testing.T) {
-	w := newWorld(t)
-	var all sync.WaitGroup
-	var tried atomic.Int64
-	for range 60 {
-		all.Go(func() {
-			_, err := w.signIn("ilse", "something", "10.0.0.9", "")
-			if kindOf(t, err).Kind == refuse.SignedOut {
-				tried.Add(1)
-			}
-		})
-	}
-	all.Wait()
-	assert.Equal(t, int64(crew.FailuresPerLogin), tried.Load())
-}
-
-func TestWrongTriesElsewhereDoNotKeepTheRightPersonOut(t *testing.T) {
-	w := newWorld(t)
-	_, browser, err := w.Crew.SignIn(ctx, crew.Try{Login: "ilse", Password: password, Address: "10.0.0.1"})
-	require.NoError(t, err)
-	for i := range 110 { // from many addresses
-		_, err = w.signIn("ilse", "something", fmt.Sprintf("10.0.1.%d", i), "")
-		require.Error(t, err)
-	}
-	_, err = w.signIn("ilse", password, "10.0.0.1", "")
-	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "a browser that nobody knows waits")
-	_, again, err := w.Crew.SignIn(ctx, crew.Try{Login: "ilse", Password: password, Address: "10.0.1.1", Browser: browser})
-	require.NoError(t, err, "the browser of before does not")
-	assert.Equal(t, browser, again)
-	_, err = w.signIn("sune", "something", "10.0.0.1", browser)
-	assert.Equal(t, refuse.SignedOut, kindOf(t, err).Kind, "for another login it is any browser")
-	for range crew.FailuresPerLogin {
-		_, err = w.signIn("ilse", "something", "10.0.0.1", browser)
-		require.Error(t, err)
-	}
-	_, err = w.signIn("ilse", password, "10.0.0.1", browser)
-	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind, "in a known browser too there are only so many")
-	link, err := w.Crew.ResetLink(ctx, w.owner, w.owner.Member)
-	require.NoError(t, err)
-	_, fresh, err := w.Crew.UseLink(ctx, link.Token, "", "another long one")
-	require.NoError(t, err)
-	_, err = w.signIn("ilse", "another long one", "10.0.0.1", fresh)
-	assert.NoError(t, err, "a reset ends the waiting")
-	_, err = w.signIn("ilse", "another long one", "10.0.1.77", browser)
-	assert.NoError(t, err)
 }
 
 func TestLinksWorkOnceForAWeekAndTheLatestOnly(t *testing.T) {
