@@ -105,6 +105,23 @@ func TestWhoLeavesSignsInNoMoreAndWhatTheyDidStays(t *testing.T) {
 	}
 }
 
+func TestUndoBringsNobodyBackWhoLeft(t *testing.T) {
+	w := newWorld(t)
+	id, session := w.signsIn("Vera", kernel.Hand)
+	_, err := w.Crew.Actor(ctx, session, w.owner.Crew, kernel.Move)
+	require.NoError(t, err)
+	knife := w.make("knife", 0.2, func(in *gear.GearInput) { small(in) })
+	require.NoError(t, second(w.to(knife.ID, aboard.MoveInput{HolderID: &id})))
+	require.NoError(t, second(w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{MemberID: &id,
+		PostID: &w.post})))
+	require.NoError(t, second(w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &knife.ID,
+		PlaceID: &w.tray, Version: 1})))
+	require.NoError(t, w.leaves(id, gear.LeavingInput{Gear: "crew"}))
+	_, err = w.Where.Undo(ctx, w.owner, store.NewID(), w.boat)
+	assert.ErrorContains(t, err, "has left the crew")
+	assert.Equal(t, "boat", w.spot(knife.ID).Kind)
+}
+
 func TestGearOfWhoLeavesStaysOrGoes(t *testing.T) {
 	w := newWorld(t)
 	crews := func(name string, in gear.LeavingInput) (uuid.UUID, error) {

@@ -334,6 +334,9 @@ func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.
 			return s, &refuse.Error{Kind: refuse.Conflict,
 				Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
 		}
+		if err := stillThere(tx, e.MemberID, target.HeldBy); err != nil {
+			return s, err
+		}
 		refusals, err := s.Refuse(e, target)
 		if err != nil || len(refusals) > 0 {
 			return s, &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.",
@@ -345,6 +348,25 @@ func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.
 		return Write(tx, actor, s, model.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind,
 			State: "log", Was: source, Became: target})
 	})
+}
+
+// stillThere refuses what would bring back someone who has left the crew, or give
+// them something to hold.
+func stillThere(tx *store.Tx, people ...*uuid.UUID) error {
+	for _, id := range people {
+		if id == nil {
+			continue
+		}
+		err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *id)
+		if errors.Is(err, store.ErrNone) {
+			return &refuse.Error{Kind: refuse.Conflict,
+				Sentence: "The person has left the crew, so this can't be taken back: move it yourself."}
+		}
+		if err != nil {
+			return fmt.Errorf("looking who is in the crew: %w", err)
+		}
+	}
+	return nil
 }
 
 // LayAnew forgets what was laid by hand in a place: the program lays it again.
