@@ -15,6 +15,7 @@ import (
 	"unicode/utf8"
 
 	"ergasia/app/refuse"
+	"ergasia/core/words"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
@@ -153,11 +154,12 @@ func insane(sentence string, values ...any) error {
 	return &refuse.Error{Kind: refuse.Invalid, Sentence: fmt.Sprintf(sentence, values...)}
 }
 
+// orBody names a value as a person does.
 func orBody(name string) string {
-	if name == "" {
+	if name = words.FieldName(name); name == "" {
 		return "The request"
 	}
-	return name
+	return sentence(name)
 }
 
 // saneNumber wants what a person could mean: finite, and where it counts versions
@@ -168,7 +170,7 @@ func saneNumber(name, text string) error {
 		return insane("%s is %s: it must be a number.", orBody(name), clipped(text))
 	}
 	if name == "version" && (n < 0 || n > math.MaxInt32) {
-		return insane("version is %s: it must be the one that was read.", clipped(text))
+		return insane("The version is %s: it must be the one that was read.", clipped(text))
 	}
 	return nil
 }
@@ -178,7 +180,7 @@ func saneText(name, text string) error {
 		return insane("%s has a letter that can't be kept.", orBody(name))
 	}
 	if text == uuid.Nil.String() {
-		return insane("%s is the id of nothing.", orBody(name))
+		return insane("%s must be an id of something that is there.", orBody(name))
 	}
 	return nil
 }

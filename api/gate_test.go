@@ -25,19 +25,19 @@ func TestWhatNoOperationTakesIsRefusedAtTheGate(t *testing.T) {
 		return `{` + change + `,"size_m":[0.1,0.1,0.1],"kg":1,"mass_known":"guess","count":1,"needs_dry":false,"turn":"any"}`
 	}
 	for name, c := range map[string]struct{ method, path, body, says string }{
-		"NaN in a query":      {"GET", boat + "/float?wind_m_s=NaN", "", "wind_m_s is NaN"},
-		"infinite in a query": {"GET", boat + "/float?wind_m_s=-Inf", "", "wind_m_s is -Inf"},
-		"a number of none":    {"POST", crew + "/gear", gear(`"name":"X","cost":1e999`), "cost is 1e999"},
+		"NaN in a query":      {"GET", boat + "/float?wind_m_s=NaN", "", "Wind is NaN"},
+		"infinite in a query": {"GET", boat + "/float?wind_m_s=-Inf", "", "Wind is -Inf"},
+		"a number of none":    {"POST", crew + "/gear", gear(`"name":"X","cost":1e999`), "Cost is 1e999"},
 		"a version out of all": {"PUT", crew + "/gear/" + b.Gear[0].ID.String(), gear(`"name":"X","version":99999999999`),
 			"version is 99999999999"},
-		"a letter of none": {"POST", crew + "/gear", gear(`"name":"X\\u0000"`), "name has a letter"},
+		"a letter of none": {"POST", crew + "/gear", gear(`"name":"X\\u0000"`), "Name has a letter"},
 		"a login with it": {"POST", "/api/session", `{"login":"una\\u0000","password":"a long password"}`,
-			"login has a letter"},
+			"Login has a letter"},
 		"the id of nothing": {"PUT", crew + "/gear/" + uuid.Nil.String(), gear(`"name":"X","version":1`),
-			"gear is the id of nothing"},
+			"Gear must be an id"},
 		"of nothing, in a body": {"POST", boat + "/moves", `{"gear_id":"` + uuid.Nil.String() + `","version":1}`,
-			"gear_id is the id of nothing"},
-		"a letter in a query": {"GET", crew + "/find?q=" + url.QueryEscape("a\x00"), "", "q has a letter"},
+			"Gear must be an id"},
+		"a letter in a query": {"GET", crew + "/find?q=" + url.QueryEscape("a\x00"), "", "Search has a letter"},
 		"a broken address":    {"GET", crew + "/find?q=%zz", "", "address can't be read"},
 		"a deep body":         {"POST", crew + "/gear", strings.Repeat("[", 5000), "nested more than 20 deep"},
 	} {

@@ -45,9 +45,9 @@ type Entered struct {
 
 // enter begins a session in a browser that is known from then on.
 func (s *Server) enter(ctx context.Context, user kernel.SignedIn, browser string) (*Entered, error) {
-	const year = 365 * 24 * 60 * 60
-	return &Entered{Cookie: http.Cookie{Name: browserCookie, Value: browser, Path: "/api/", MaxAge: year, HttpOnly: true,
-		SameSite: http.SameSiteLaxMode, Secure: s.sessions.Cookie.Secure}}, s.begin(ctx, user)
+	return &Entered{Cookie: http.Cookie{Name: browserCookie, Value: browser, Path: "/api/",
+		MaxAge: int(crew.BrowserLife.Seconds()), HttpOnly: true, SameSite: http.SameSiteLaxMode,
+		Secure: s.sessions.Cookie.Secure}}, s.begin(ctx, user)
 }
 
 // SessionView is who is signed in, and what the sign-in page may offer.

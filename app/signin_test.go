@@ -45,6 +45,14 @@ func (w *world) signIn(login, password, address, browser string) (kernel.SignedI
 	return in, err
 }
 
+func TestRightTriesAreNotCounted(t *testing.T) {
+	w := newWorld(t)
+	for range crew.FailuresPerLogin + 4 {
+		_, err := w.signIn("ilse", password, "10.0.0.4", "")
+		require.NoError(t, err)
+	}
+}
+
 func TestWrongTriesAtOnceAreNoMoreThanInTurn(t *testing.T) {
 	w := newWorld(t)
 	var all sync.WaitGroup

@@ -33,6 +33,9 @@ const (
 	FailureWindow      = 15 * time.Minute
 )
 
+// BrowserLife is how long a browser is known in which nobody signs in.
+const BrowserLife = 365 * 24 * time.Hour
+
 // Try is a try to sign in.
 type Try struct {
 	Login, Password string
@@ -148,6 +151,10 @@ func (a *Wing) knows(tx *store.Tx, user uuid.UUID, browser string) (string, erro
 		if !errors.Is(err, store.ErrNone) {
 			return browser, err
 		}
+	}
+	err := store.Remove[model.KnownBrowser](tx, "user_id = ? AND seen_at < ?", user, a.Now().Add(-BrowserLife))
+	if err != nil && !errors.Is(err, store.ErrNone) {
+		return "", fmt.Errorf("forgetting old browsers: %w", err)
 	}
 	token := newToken()
 	row := model.KnownBrowser{TokenHash: hashToken(token), UserID: user, SeenAt: a.Now()}

@@ -91,7 +91,8 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	}
 	defer func() { _ = db.Close() }()
 	a := app.New(db)
-	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL, MetricsToken: s.MetricsToken,
+	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL,
+		MetricsToken:   s.MetricsToken,
 		TrustedProxies: s.TrustedProxies, Log: log}
 	if before != nil {
 		if config.Demo, err = before(ctx, a); err != nil {
