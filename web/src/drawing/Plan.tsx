@@ -206,6 +206,7 @@ function GearInPlan({ bench, gear, box, outline, fill, actions }: GearProps) {
 
 // They come while the server is asked for the boat, and not before her drawing.
 const labels = import("./labels");
+labels.catch(() => undefined); // one who leaves at once needs no names
 
 type NamesProps = { bench: Bench; shown: Place[]; p: Projection; hull: Pixel[] };
 
@@ -221,7 +222,7 @@ function Names({ bench, shown, p, hull }: NamesProps) {
       await painted(); // the boat is there at once, and her names a moment later
       if (here) setPlaced(placeLabels(...namesOf(bench, shown, p, hull)));
     };
-    name();
+    name().catch(() => undefined);
     return () => {
       here = false;
     };

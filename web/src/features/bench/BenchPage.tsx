@@ -82,7 +82,9 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
     if (hand) setDrawer(false);
   }, [hand]);
   useEffect(() => {
-    painted().then(placeCard); // after the boat, and before a place is chosen
+    painted()
+      .then(placeCard) // after the boat, and before a place is chosen
+      .catch(() => undefined); // one who leaves at once needs none
   }, []);
   useUndoKeys((way) => mayMove && turn.mutate(way));
 
