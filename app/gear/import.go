@@ -232,7 +232,12 @@ func (im *importer) readGear(r *importRow) {
 		in, r.known, r.at = ViewGear(w.Gear).GearInput, true, w.Stowage.At()
 	}
 	read := cellReader{cells: r.cells}
+	kg := in.Kg
 	read.into(&in)
+	if _, said := r.cells["mass_known"]; !said && in.Kg != kg && in.MassKnown != "guess" {
+		in.MassKnown = "guess" // only a scale or a person's word makes it weighed
+		r.Says = append(r.Says, "its mass is changed and mass_known is not given: the new mass is a guess")
+	}
 	r.Says = append(r.Says, read.faults...)
 	if len(read.faults) > 0 {
 		r.Fate = "wrong"

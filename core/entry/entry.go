@@ -2,11 +2,11 @@ package entry
 
 import (
 	"fmt"
-	"math"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"ergasia/core/find"
 )
@@ -65,7 +65,7 @@ func Line(text string, known Known) Entry {
 		return e
 	}
 	p := parser{known: known, entry: &e}
-	rest := p.named(text)
+	rest := p.plainly(p.spoken(p.signs(text)))
 	p.words(strings.Fields(p.quantities(rest)))
 	if e.Name == "" {
 		e.doubt("There is no name in this line.")
@@ -81,27 +81,25 @@ func (e *Entry) doubt(format string, values ...any) {
 }
 
 type parser struct {
-	known  Known
-	entry  *Entry
 	sides  int     // how many sides were given
 	length float64 // m, where one length was given alone
 	massed bool
 	about  bool // the mass is with a ~
+	inAll  bool // the mass is that of all of them
 	dry    bool // said to stay dry, or not to mind
+
+	lengthText string     // as written
+	byName     [4]float64 // m: length, breadth, height, diameter, where a side is named
+	sidesNamed int
+	counted    bool
+	weighed    bool // a person's word for it
+	known      Known
+	entry      *Entry
 }
 
-var (
-	dot      = `[0-9]+(?:[.,][0-9]+)?`
-	sizeText = regexp.MustCompile(`(?i)(?:^|\s)(` + dot + `)\s*[x×*]\s*(` + dot + `)(?:\s*[x×*]\s*(` + dot + `))?\s*(mm|cm|m|in|inch|inches|"|ft)?(?:\s|,|$)`)
-	massText = regexp.MustCompile(`(?i)(?:^|\s)(~|ca\.?\s*|about\s+)?(` + dot + `)\s*(kg|g|gr|lbs?|oz)(?:\s+each)?(?:\s|,|$)`)
-	longText = regexp.MustCompile(`(?i)(?:^|\s)(` + dot + `)\s?(m|cm|ft|in)(?:\s|,|$)`)
-	countOf  = regexp.MustCompile(`(?i)^([0-9]{1,4})\s*(?:x|×|pcs?\.?|st\.?)?\s+(.+)$`)
-	unitNext = regexp.MustCompile(`(?i)^(l|litres?|m|cm|mm|kg|g|v|ah|hp|lb|oz|ft|in|w)\b`)
-)
-
-// named takes @place, +owner and #tag out of a line. A place or owner may have
+// signs takes @place, +owner and #tag out of a line. A place or owner may have
 // several words: the longest that is known counts.
-func (p *parser) named(text string) string {
+func (p *parser) signs(text string) string {
 	e := p.entry
 	for _, sign := range []string{"@", "+"} {
 		at := strings.Index(" "+text, " "+sign)
@@ -137,11 +135,95 @@ func (p *parser) named(text string) string {
 	for _, w := range strings.Fields(text) {
 		if tag, is := strings.CutPrefix(w, "#"); is && len(find.Words(tag)) > 0 {
 			e.Tags = append(e.Tags, strings.Join(find.Words(tag), " "))
+			if strings.Trim(tag, "0123456789") == "" {
+				e.doubt("%s was read as a tag.", w)
+			}
 		} else {
 			kept = append(kept, w)
 		}
 	}
 	return strings.Join(kept, " ")
+}
+
+var (
+	spokenPlace = regexp.MustCompile(`(?i)(?:^|[\s,;(])(?:(?:kept|is|are|goes|stowed|lies)\s+)?` +
+		`((in|into|inside|on|at)\s+(?:the\s+|my\s+)?)`)
+	spokenOwner = regexp.MustCompile(`(?i)(?:^|[\s,;(])(?:(\pL+)['’]s|(?:owner|belongs to|owned by)\s+(\pL+))` +
+		`(?:[\s,;)]|$)`)
+	segmentEnd = regexp.MustCompile(`^(.*?)\s*(?:[,;(:]|\s[-–])\s*([^,;(:]+?)\)?$`)
+)
+
+// spoken takes a place and an owner out that are said without their signs: "in
+// port bench", "Oskar's tray", or a place's whole name behind the last comma.
+func (p *parser) spoken(text string) string {
+	e := p.entry
+	if e.Owner == "" {
+		if at := spokenOwner.FindStringSubmatchIndex(text); at != nil {
+			i := 2
+			if at[i] < 0 {
+				i = 4
+			}
+			if name := same(text[at[i]:at[i+1]], p.known.Owners); name != "" {
+				e.Owner, text = name, text[:at[0]]+" "+text[at[1]:]
+			}
+		} else if words := strings.Fields(text); len(words) > 1 {
+			last := words[len(words)-1]
+			if name := same(last, p.known.Owners); name != "" {
+				e.Owner, text = name, strings.Join(words[:len(words)-1], " ")
+				e.doubt("%s was read as the owner.", last)
+			}
+		}
+	}
+	if e.Place != "" {
+		return text
+	}
+	for _, at := range spokenPlace.FindAllStringSubmatchIndex(text, 8) {
+		after := text[at[3]:]
+		if name, used := longest(after, p.known.Places); name != "" && p.ends(after[:used], after[used:]) {
+			if !slices.Equal(find.Words(after[:used]), find.Words(name)) {
+				e.doubt("%q was read as %s.", strings.TrimSpace(after[:used]), name)
+			}
+			e.Place = name
+			return text[:at[0]] + " " + strings.TrimLeft(after[used:], ")")
+		}
+		if !spokenUnit(text, at) && strings.TrimSpace(after) != "" {
+			e.doubt("%q was read as a part of the name: write @ before a place.", strings.TrimSpace(text[at[2]:]))
+		}
+	}
+	if m := segmentEnd.FindStringSubmatch(text); m != nil {
+		if name := same(m[2], p.known.Places); name != "" {
+			e.Place, text = name, m[1]
+		}
+	}
+	return text
+}
+
+// ends says whether no further word of a name stands right behind a place: "in
+// port locker" is not in the place called port.
+func (p *parser) ends(place, after string) bool {
+	if strings.ContainsAny(place[len(place)-1:], ",;)") {
+		return true
+	}
+	word, _, _ := strings.Cut(strings.TrimSpace(after), " ")
+	begins, _ := utf8.DecodeRuneInString(word)
+	return !unicode.IsLetter(begins) || p.flag(strings.ToLower(strings.Trim(word, ",;.!()")), false)
+}
+
+// spokenUnit says whether an "in" is inches: 12 in long.
+func spokenUnit(text string, at []int) bool {
+	before := strings.TrimSpace(text[:at[2]])
+	return strings.EqualFold(text[at[4]:at[5]], "in") && before != "" &&
+		strings.ContainsAny(before[len(before)-1:], "0123456789½¼¾")
+}
+
+// same is the known name that has just these words; none where nothing has.
+func same(said string, names []string) string {
+	for _, n := range names {
+		if slices.Equal(find.Words(said), find.Words(n)) && len(find.Words(said)) > 0 {
+			return n
+		}
+	}
+	return ""
 }
 
 func upTo(text, signs string) int {
@@ -209,89 +291,38 @@ func wordEnds(text string) []int {
 	return ends
 }
 
-// quantities takes sizes and masses out of a line.
-func (p *parser) quantities(text string) string {
-	e := p.entry
-	if m := sizeText.FindStringSubmatch(text); m != nil {
-		unit := p.lengthUnit(m[4])
-		for i, side := range m[1:4] {
-			if side != "" {
-				e.Size[i] = number(side) * unit
-				p.sides++
-			}
-		}
-		text = strings.Replace(text, strings.TrimSpace(m[0]), " ", 1)
-	}
-	if m := massText.FindStringSubmatch(text); m != nil {
-		e.Kg, p.massed, p.about = number(m[2])*massUnits[strings.ToLower(m[3])], true, m[1] != ""
-		text = strings.Replace(text, strings.TrimSpace(m[0]), " ", 1)
-	}
-	if m := longText.FindStringSubmatch(text); m != nil && p.sides == 0 {
-		p.length = number(m[1]) * p.lengthUnit(m[2]) // it stays in the name: a 2.1 m rod
-	}
-	text = strings.TrimSpace(text)
-	if m := countOf.FindStringSubmatch(text); m != nil && !unitNext.MatchString(m[2]) {
-		e.Count, _ = strconv.Atoi(m[1])
-		text = m[2]
-	}
-	return text
-}
+// How a flag may be led in: must stay dry, keep dry, needs to be dry.
+var ledIn = []string{"must", "keep", "kept", "stay", "stays", "needs", "need", "be", "to", "has", "is", "it"}
 
-var massUnits = map[string]float64{"kg": 1, "g": 0.001, "gr": 0.001, "lb": 0.45359237, "lbs": 0.45359237,
-	"oz": 0.45359237 / 16}
-
-func (p *parser) lengthUnit(unit string) float64 {
-	switch strings.ToLower(unit) {
-	case "mm":
-		return 0.001
-	case "cm":
-		return 0.01
-	case "m":
-		return 1
-	case "in", "inch", "inches", `"`:
-		return 0.0254
-	case "ft":
-		return 0.3048
-	}
-	if p.known.US {
-		return 0.0254
-	}
-	return 0.01
-}
-
-func number(text string) float64 {
-	n, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
-	if err != nil {
-		return math.NaN()
-	}
-	return n
-}
-
-// words reads the flags, and makes the name of what is left.
+// words reads the flags, and makes the name of what is left. "dry bag" and "wet
+// weather jacket" are names: a flag that another word follows speaks of that word.
 func (p *parser) words(list []string) {
 	e := p.entry
 	var name []string
-	for _, w := range list {
-		switch strings.ToLower(strings.Trim(w, ",;")) {
-		case "dry":
-			e.NeedsDry, p.dry = true, true
-		case "wet":
-			e.NeedsDry, p.dry = false, true
-		case "fragile":
-			e.Fragile = true
-		case "metal":
-			e.Metal = true
-		case "floats", "buoyant":
-			e.Buoyant = true
-		case "soft":
-			e.Shape, name = "soft", append(name, w)
-		case "loose":
-			e.Shape = "loose"
-		default:
+	for i, w := range list {
+		plain := strings.ToLower(strings.Trim(w, ",;.!()"))
+		if !p.flag(plain, false) {
 			name = append(name, w)
+			continue
+		}
+		if followed := p.followed(list[i:]); followed {
+			name = append(name, w)
+			if plain == "metal" || plain == "fragile" {
+				p.flag(plain, true)
+			} else if i > 0 {
+				e.doubt("%q was read as a part of the name: write it last to say how the piece is.", w)
+			}
+			continue
+		}
+		p.flag(plain, true)
+		for len(name) > 0 && slices.Contains(ledIn, strings.ToLower(name[len(name)-1])) {
+			name = name[:len(name)-1]
 		}
 	}
-	text := strings.Trim(strings.Join(name, " "), " ,;")
+	if slices.ContainsFunc(name, func(w string) bool { return strings.EqualFold(strings.Trim(w, ",;()"), "soft") }) {
+		e.Shape = "soft"
+	}
+	text := strings.TrimPrefix(tidy(strings.Join(name, " ")), "of ")
 	if r := []rune(text); len(r) > 80 {
 		e.doubt("The name was cut to 80 letters.")
 		text = string(r[:80])
@@ -299,112 +330,31 @@ func (p *parser) words(list []string) {
 	e.Name = text
 }
 
-// fill takes what the line left out from a usual thing.
-func (p *parser) fill() {
+// followed says whether a word of the name comes right behind a flag, with no
+// comma between them.
+func (p *parser) followed(list []string) bool {
+	if len(list) < 2 || strings.ContainsAny(list[0][len(list[0])-1:], ",;.!)") || strings.HasPrefix(list[1], "(") {
+		return false
+	}
+	next := strings.ToLower(strings.Trim(list[1], ",;.!()"))
+	return next != "" && next != "and" && !p.flag(next, false)
+}
+
+// flag says whether a word is a flag, and where set is given, notes it.
+func (p *parser) flag(word string, set bool) bool {
 	e := p.entry
-	t, known := template(e.Name)
-	if e.Shape == "" {
-		e.Shape = t.Shape
+	do := map[string]func(){
+		"dry":     func() { e.NeedsDry, p.dry = true, true },
+		"wet":     func() { e.NeedsDry, p.dry = false, true },
+		"fragile": func() { e.Fragile = true },
+		"metal":   func() { e.Metal = true },
+		"floats":  func() { e.Buoyant = true },
+		"buoyant": func() { e.Buoyant = true },
+		"loose":   func() { e.Shape = "loose" },
+		"weighed": func() { p.weighed = true },
+	}[word]
+	if do != nil && set {
+		do()
 	}
-	if !p.dry {
-		e.NeedsDry = t.NeedsDry
-	}
-	e.Fragile, e.Metal, e.Buoyant = e.Fragile || t.Fragile, e.Metal || t.Metal, e.Buoyant || t.Buoyant
-	e.Hazards = t.Hazards
-	p.fillSize(t, known)
-	if t.Inside != [3]float64{} {
-		for i := range 3 {
-			e.Inside[i] = e.Size[i] * t.Inside[i] / t.Size[i]
-		}
-	}
-	e.MassKnown = "weighed"
-	if p.about {
-		e.MassKnown = "guess"
-	}
-	if !p.massed {
-		e.Kg, e.MassKnown = t.Kg, "guess"
-		if p.sides > 0 {
-			e.Kg = scaled(t, e.Size)
-		}
-		e.doubt("No mass: %s is a guess from %s.", p.mass(e.Kg), t.Name)
-	}
-}
-
-// scaled is the mass of a usual thing made larger or smaller, to 0.1 kg.
-func scaled(t Template, size [3]float64) float64 {
-	share := size[0] * size[1] * size[2] / (t.Size[0] * t.Size[1] * t.Size[2])
-	return math.Max(0.05, math.Round(t.Kg*share*20)/20)
-}
-
-func (p *parser) fillSize(t Template, known bool) {
-	e := p.entry
-	switch {
-	case p.sides == 3:
-	case p.sides == 2:
-		e.Size[2] = min(e.Size[0], e.Size[1], t.Size[2])
-		e.doubt("Two sides only: the third, %s, is a guess.", p.side(e.Size[2]))
-	case p.length > 0 && t.Shape == "rod":
-		e.Size = [3]float64{p.length + 0.03, t.Size[1], t.Size[2]}
-		e.doubt("Length only: %s thick is a guess.", p.side(t.Size[1]))
-	default:
-		e.Size = t.Size
-		if known {
-			e.doubt("No size: %s x %s x %s is a guess from %s.", p.side(t.Size[0]), p.side(t.Size[1]), p.side(t.Size[2]), t.Name)
-		} else {
-			e.doubt("No size, and nothing usual has this name: %s x %s x %s is a guess.", p.side(t.Size[0]), p.side(t.Size[1]),
-				p.side(t.Size[2]))
-		}
-	}
-}
-
-// Bounds beyond which a reading is likelier a slip. Practice, no source: lead
-// is 11,300 kg/m³, and a box of air and foam hardly under 10.
-const (
-	heaviest = 8000.0
-	lightest = 8.0
-	longish  = 3.0
-)
-
-// suspect says which figures are hardly right.
-func (p *parser) suspect() {
-	e := p.entry
-	if e.Count < 1 || e.Count > 1000 {
-		e.doubt("%d of them? From 1 to 1000 can be kept together.", e.Count)
-		e.Count = min(max(e.Count, 1), 1000)
-	}
-	for i, s := range e.Size {
-		if s < 0.001 || s > 10 || math.IsNaN(s) {
-			e.doubt("A side of %s can't be right: it is set to %s.", p.side(s), p.side(fallback.Size[i]))
-			e.Size[i] = fallback.Size[i]
-		} else if s > longish {
-			e.doubt("%s is long: right?", p.side(s))
-		}
-	}
-	if e.Kg > 500 || math.IsNaN(e.Kg) {
-		e.doubt("%s can't be carried: it is set to 1 kg.", p.mass(e.Kg))
-		e.Kg, e.MassKnown = 1, "guess"
-	}
-	volume := e.Size[0] * e.Size[1] * e.Size[2]
-	if p.massed && p.sides == 3 && (e.Kg > heaviest*volume || e.Kg < lightest*volume) {
-		e.doubt("%s in %.3g litres: is a unit wrong?", p.mass(e.Kg), volume*1000)
-	}
-	for _, w := range strings.Fields(e.Name) {
-		if n := number(strings.Trim(w, ",;")); !math.IsNaN(n) && p.length == 0 {
-			e.doubt("%s was read as a part of the name.", w)
-		}
-	}
-}
-
-func (p *parser) side(m float64) string {
-	if p.known.US {
-		return fmt.Sprintf("%.3g in", m/0.0254)
-	}
-	return fmt.Sprintf("%.3g cm", m*100)
-}
-
-func (p *parser) mass(kg float64) string {
-	if p.known.US {
-		return fmt.Sprintf("%.3g lb", kg/0.45359237)
-	}
-	return fmt.Sprintf("%.3g kg", kg)
+	return do != nil
 }

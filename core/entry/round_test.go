@@ -34,7 +34,7 @@ func TestWhatALineSaysIsWhatIsRead(t *testing.T) {
 				"point"), 1)
 		}
 		name := rapid.SampledFrom([]string{"thingummy", "big thingummy", "net bag, green"}).Draw(t, "name")
-		parts := []string{size, mass, "@port bench", "+Oskar", "#pike"}
+		parts := []string{size, mass, "weighed", "@port bench", "+Oskar", "#pike"}
 		for i := range parts {
 			j := rapid.IntRange(i, len(parts)-1).Draw(t, "swap")
 			parts[i], parts[j] = parts[j], parts[i]

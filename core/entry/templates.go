@@ -21,11 +21,12 @@ type Template struct {
 	Buoyant  bool
 	Hazards  []string
 	Inside   [3]float64 // m; nought where it holds nothing
+	long     bool       // its size is scaled by its length alone
 }
 
 // Templates are the usual things, by name.
 var Templates = []Template{
-	{Name: "rod, 2.1 m", words: []string{"rod", "rods"}, Size: [3]float64{2.15, 0.08, 0.06}, Kg: 0.6, Shape: "rod",
+	{Name: "rod, 2.1 m", long: true, words: []string{"rod", "rods"}, Size: [3]float64{2.1, 0.08, 0.06}, Kg: 0.6, Shape: "rod",
 		Fragile: true},
 	{Name: "lure tray", words: []string{"tray", "trays"}, Size: [3]float64{0.28, 0.19, 0.05}, Kg: 1.3, Shape: "box",
 		NeedsDry: true, Metal: true, Inside: [3]float64{0.27, 0.18, 0.045}},
@@ -62,10 +63,10 @@ var Templates = []Template{
 		NeedsDry: true, Hazards: []string{"magnet"}},
 	{Name: "headlamp", words: []string{"headlamp", "headlamps", "torch", "lamp"}, Size: [3]float64{0.09, 0.07, 0.05},
 		Kg: 0.12, Shape: "box", NeedsDry: true},
-	{Name: "paddle", words: []string{"paddle", "oar"}, Size: [3]float64{1.4, 0.18, 0.06}, Kg: 1.1, Shape: "rod",
+	{Name: "paddle", long: true, words: []string{"paddle", "oar"}, Size: [3]float64{1.4, 0.18, 0.06}, Kg: 1.1, Shape: "box",
 		Buoyant: true},
-	{Name: "boat hook", words: []string{"hook"}, Size: [3]float64{1.2, 0.06, 0.05}, Kg: 0.9, Shape: "rod"},
-	{Name: "gaff", words: []string{"gaff"}, Size: [3]float64{0.95, 0.08, 0.06}, Kg: 0.8, Shape: "rod", Metal: true,
+	{Name: "boat hook", long: true, words: []string{"hook"}, Size: [3]float64{1.2, 0.06, 0.05}, Kg: 0.9, Shape: "box"},
+	{Name: "gaff", long: true, words: []string{"gaff"}, Size: [3]float64{0.95, 0.08, 0.06}, Kg: 0.8, Shape: "box", Metal: true,
 		Hazards: []string{"sharp"}},
 	{Name: "fender", words: []string{"fender", "fenders"}, Size: [3]float64{0.45, 0.15, 0.15}, Kg: 0.7, Shape: "soft",
 		Buoyant: true},
@@ -90,12 +91,19 @@ var fallback = Template{Name: "something the size of a shoe box", Size: [3]float
 // knows, since the last word of a name says what a thing is ("net bag" is a bag).
 func template(name string) (Template, bool) {
 	words := find.Words(strings.SplitN(name, ",", 2)[0], "")
+	if len(words) > 0 && slices.Contains(holders, words[len(words)-1]) {
+		return fallback, false
+	}
 	for _, w := range slices.Backward(words) {
 		for _, t := range Templates {
-			if slices.Contains(t.words, w) {
+			if slices.Contains(t.words, w) || slices.Contains(t.words, strings.TrimSuffix(w, "s")) {
 				return t, true
 			}
 		}
 	}
 	return fallback, false
 }
+
+// holders are for the thing that the word before them names, and not that thing.
+var holders = []string{"holder", "holders", "cover", "covers", "sleeve", "sleeves", "strap", "straps", "rack", "racks", "mount",
+	"mounts", "clip", "clips", "charger", "handle"}

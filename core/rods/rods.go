@@ -23,6 +23,14 @@ func (r Rod) tip() float64 {
 	return min(r.Guide, r.Breadth)
 }
 
+// bore is what a rod takes up of a tube: its tip, or where it does not taper, its thicker side.
+func (r Rod) bore() float64 {
+	if r.Guide <= 0 {
+		return max(r.Breadth, r.Height)
+	}
+	return r.tip()
+}
+
 // Room is a bed, a bank of tubes or a row of holders.
 type Room struct {
 	Length, Breadth, Height float64
@@ -64,14 +72,16 @@ func (r Room) Lay(list []Rod) ([]Lying, bool) {
 }
 
 // Refuses says what keeps a rod out even where nothing else lies: length,
-// guide, breadth or height; empty where it goes in.
+// guide, bore (of what does not taper), breadth or height; empty where it goes in.
 func (r Room) Refuses(rod Rod) string {
 	switch {
 	case r.Slots > 0 && r.Diameter == 0:
 		return "" // a holder takes any
 	case rod.Length > r.Length+slack:
 		return "length"
-	case r.Diameter > 0 && rod.tip() > r.Diameter+slack:
+	case r.Diameter > 0 && rod.bore() > r.Diameter+slack && rod.Guide <= 0:
+		return "bore"
+	case r.Diameter > 0 && rod.bore() > r.Diameter+slack:
 		return "guide"
 	case r.Diameter == 0 && rod.Breadth > r.Breadth+slack:
 		return "breadth"
@@ -165,7 +175,7 @@ func (r Room) bed(list []Rod) ([]Lying, bool) {
 func (r Room) tubes(list []Rod) ([]Lying, bool) {
 	sorted := slices.Clone(list)
 	slices.SortStableFunc(sorted, func(a, b Rod) int { // thick tips first: thin ones double up
-		return cmp.Or(cmp.Compare(b.tip(), a.tip()), cmp.Compare(b.Uses, a.Uses), cmp.Compare(a.ID, b.ID))
+		return cmp.Or(cmp.Compare(b.bore(), a.bore()), cmp.Compare(b.Uses, a.Uses), cmp.Compare(a.ID, b.ID))
 	})
 	free := make([]float64, r.Slots)
 	n := make([]int, r.Slots)
@@ -176,7 +186,7 @@ func (r Room) tubes(list []Rod) ([]Lying, bool) {
 	for _, rod := range sorted {
 		best := -1
 		for i := range free {
-			if n[i] < 2 && free[i] >= rod.tip()-slack && (best < 0 || n[i] < n[best] || n[i] == n[best] &&
+			if n[i] < 2 && free[i] >= rod.bore()-slack && (best < 0 || n[i] < n[best] || n[i] == n[best] &&
 				free[i] < free[best]-slack) {
 				best = i
 			}
@@ -185,7 +195,7 @@ func (r Room) tubes(list []Rod) ([]Lying, bool) {
 			return nil, false
 		}
 		slot[rod.ID] = best
-		free[best] -= rod.tip()
+		free[best] -= rod.bore()
 		n[best]++
 	}
 	columns := min(r.Slots, max(1, int(r.Breadth/r.Diameter+slack)))
@@ -197,7 +207,7 @@ func (r Room) tubes(list []Rod) ([]Lying, bool) {
 		across := func(w float64) [2]float64 { return [2]float64{y - w/2, y + w/2} }
 		laid = append(laid, Lying{ID: rod.ID, Y: y - min(rod.Breadth, r.Diameter)/2, Z: z, Length: rod.Length,
 			Breadth: min(rod.Breadth, r.Diameter), Height: min(rod.Height, r.Diameter),
-			Aft: across(min(rod.Breadth, r.Breadth/float64(columns))), Fore: across(rod.tip()), Slot: i, Doubled: n[i] > 1})
+			Aft: across(min(rod.Breadth, r.Breadth/float64(columns))), Fore: across(rod.bore()), Slot: i, Doubled: n[i] > 1})
 	}
 	slices.SortStableFunc(laid, func(a, b Lying) int { return cmp.Compare(a.Z, b.Z) })
 	return laid, true

@@ -84,6 +84,19 @@ func TestWhatKeepsARodOut(t *testing.T) {
 	}
 }
 
+// A gaff of 8 x 6 cm does not taper: a tube must take its thicker side, either way round.
+func TestWhatDoesNotTaperNeedsAWiderTube(t *testing.T) {
+	tubes := Room{Length: 2.2, Breadth: 0.2, Height: 0.2, Slots: 4, Diameter: 0.05}
+	for _, gaff := range []Rod{{Length: 0.95, Breadth: 0.08, Height: 0.06}, {Length: 0.95, Breadth: 0.04, Height: 0.06}} {
+		assert.Equal(t, "bore", tubes.Refuses(gaff))
+	}
+	assert.Empty(t, tubes.Refuses(Rod{Length: 0.95, Breadth: 0.05, Height: 0.05}))
+	thin := []Rod{{ID: "a", Length: 1, Breadth: 0.02, Height: 0.03}, {ID: "b", Length: 1, Breadth: 0.02, Height: 0.03}}
+	tubes.Slots = 1
+	_, ok := tubes.Lay(thin)
+	assert.False(t, ok, "two of 3 cm do not pass in one of 5")
+}
+
 func TestHoldersStandOneRodEach(t *testing.T) {
 	holders := Room{Length: 0.1, Breadth: 0.5, Height: 0.3, Slots: 5}
 	laid, ok := holders.Lay(cod(5))

@@ -63,6 +63,9 @@ func (r Rods) refuses(p Place, piece Piece, u units.System) string {
 	case "guide":
 		return fmt.Sprintf("The largest guide of %s is %.0f mm high; the tubes of %s are %.0f mm inside.", name,
 			piece.Guide*1000, p.Name, r.Diameter*1000)
+	case "bore":
+		return fmt.Sprintf("%s is %s thick; the tubes of %s are %s inside.", name, sides(u, piece.Size.Y, piece.Size.Z),
+			p.Name, sides(u, r.Diameter))
 	case "breadth", "height":
 		return fmt.Sprintf("%s is %s with its reel; %s is %s inside.", name, sides(u, piece.Size.Y, piece.Size.Z), p.Name,
 			sides(u, p.Size.Y, p.Size.Z))
