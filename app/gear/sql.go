@@ -46,25 +46,37 @@ func knownNames(tx *store.Tx) (list names, err error) {
 }
 
 // spellings gives the vocabulary that a term stands for: words that begin with it,
-// or, where there are none, words that are nearly it.
-func spellings(tx *store.Tx, term string) ([]string, error) {
+// or, where there are none or loose is set, words that are nearly it as well.
+func spellings(tx *store.Tx, term string, loose bool) ([]string, error) {
 	var list []string
 	err := tx.Read(&list, "SELECT word FROM word WHERE crew_id = @crew AND word >= @term AND word < @last ORDER BY word LIMIT @most",
 		store.Args{"term": term, "last": term + "\U0010FFFF", "most": spelling})
 	if err != nil {
 		return nil, fmt.Errorf("looking up a word: %w", err)
 	}
-	if len(list) > 0 || len([]rune(term)) < 3 {
+	if len(list) > 0 && !loose || len([]rune(term)) < 3 {
 		return list, nil
 	}
-	var near []string
-	err = tx.Read(&near, `SELECT word FROM word WHERE crew_id = @crew AND length(word) BETWEEN @n - 3 AND @n + 6 AND similarity(word, @term) > 0.15
-		ORDER BY similarity(word, @term) DESC, word LIMIT 60`, store.Args{"n": len([]rune(term)), "term": term})
+	var all []string
+	err = tx.Read(&all, `SELECT coalesce(string_agg(word, ' '), '') FROM (SELECT word FROM word
+		WHERE crew_id = @crew AND length(word) >= @n - 3 AND left(word, 1) <> '#' LIMIT @most) w`,
+		store.Args{"n": len([]rune(term)), "most": vocabulary})
 	if err != nil {
 		return nil, fmt.Errorf("looking for a like word: %w", err)
 	}
-	return find.Closest(term, near, 6), nil
+	for _, w := range find.Closest(term, strings.Fields(strings.Join(all, " ")), nearly) {
+		if !slices.Contains(list, w) {
+			list = append(list, w)
+		}
+	}
+	return list, nil
 }
+
+// How many words of a crew are looked at for a like one, and how many are taken.
+const (
+	vocabulary = 20_000
+	nearly     = 12
+)
 
 // findGear gives gear that every term answers, newest use first; without a term,
 // what was used last.
@@ -73,15 +85,72 @@ func findGear(tx *store.Tx, terms []string, known names) ([]At, error) {
 		return Rows(tx, "WHERE gear.crew_id = @crew ORDER BY gear.used_at DESC, gear.id LIMIT @most",
 			store.Args{"most": hitsGiven})
 	}
-	q, err := termQuery(tx, terms, known, hitsLooked)
+	rows, err := findBy(tx, terms, known, nil)
+	if err != nil || len(rows) >= few {
+		return rows, err
+	}
+	slips, err := misspelt(tx, terms, known, len(rows) == 0)
+	if err != nil || len(slips) == 0 {
+		return rows, err
+	}
+	more, err := findBy(tx, terms, known, slips)
+	for _, r := range more {
+		if !slices.ContainsFunc(rows, func(o At) bool { return o.ID == r.ID }) {
+			rows = append(rows, r)
+		}
+	}
+	return rows, err
+}
+
+// few hits make one look whether a word is misspelt.
+const few = 3
+
+// misspelt are the terms that are no whole word that the crew knows. Numbers, and
+// terms of two letters that some word begins with, are only where nothing else was found.
+func misspelt(tx *store.Tx, terms []string, known names, nothing bool) ([]string, error) {
+	var there, list []string
+	err := tx.Read(&there, "SELECT word FROM word WHERE crew_id = @crew AND word IN @terms", store.Args{"terms": terms})
+	if err != nil {
+		return nil, fmt.Errorf("looking up words: %w", err)
+	}
+	for _, k := range known {
+		there = append(there, find.Words(k.Name)...)
+	}
+	for _, t := range terms {
+		number := strings.Trim(t, "0123456789") == ""
+		if slices.Contains(there, t) || number && !nothing {
+			continue
+		}
+		if len([]rune(t)) < 3 && !nothing { // too short to be like a word: unless one begins so, it is a slip
+			if begun, err := spellings(tx, t, false); err != nil || len(begun) > 0 {
+				if err != nil {
+					return nil, err
+				}
+				continue
+			}
+		}
+		list = append(list, t)
+	}
+	return list, nil
+}
+
+// findBy gives gear that every term answers, newest use first. Words that are
+// nearly one of the misspelt terms count too, and of those one may go unanswered
+// where another term is answered.
+func findBy(tx *store.Tx, terms []string, known names, misspelt []string) ([]At, error) {
+	q, err := termQuery(tx, terms, known, hitsLooked, misspelt)
 	if err != nil || q == nil {
 		return nil, err
 	}
 	var rows []At
+	order := "gear.used_at DESC, gear.id"
+	if len(misspelt) > 0 {
+		order = "bit_count(hit.bits::bit(16)) DESC, " + order
+	}
 	err = tx.Read(&rows, fmt.Sprintf(`%s, best AS MATERIALIZED (SELECT gear.id AS best_id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s
-		ORDER BY gear.used_at DESC, gear.id LIMIT %d)
+		ORDER BY %s LIMIT %d)
 		SELECT %s FROM best JOIN gear ON gear.crew_id = @crew AND gear.id = best_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = best_id`,
-		q.with, q.where, hitsRanked, atColumns), q.args)
+		q.with, q.where, order, hitsRanked, atColumns), q.args)
 	if err != nil {
 		return nil, fmt.Errorf("finding gear: %w", err)
 	}
@@ -96,16 +165,17 @@ type termSQL struct {
 	args        store.Args
 }
 
-// termQuery writes the SQL for some terms; nil where one answers to nothing at all.
+// termQuery writes the SQL for some terms, of which some may be misspelt; nil where one answers to nothing at all.
 // Words drive it, since they are few; places and owners, which may hold
 // thousands, only choose among what the words found. Where no term is a word,
 // the places and owners of the first term drive it.
-func termQuery(tx *store.Tx, terms []string, known names, most int) (*termSQL, error) {
+func termQuery(tx *store.Tx, terms []string, known names, most int, misspelt []string) (*termSQL, error) {
 	q := &termSQL{args: store.Args{}}
-	var values, all, drive []string
+	var values, all, unsure, drive []string
 	elsewhere := false // some term may be answered by a place or owner
 	for i, term := range terms {
-		list, err := spellings(tx, term)
+		loose := slices.Contains(misspelt, term)
+		list, err := spellings(tx, term, loose)
 		if err != nil {
 			return nil, err
 		}
@@ -114,7 +184,7 @@ func termQuery(tx *store.Tx, terms []string, known names, most int) (*termSQL, e
 			values, q.args[key] = append(values, fmt.Sprintf("(@%s, %d)", key, i)), w
 		}
 		least := find.Starts
-		if len(list) == 0 {
+		if len(list) == 0 || loose {
 			least = find.Near / 2
 		}
 		ways := []string{fmt.Sprintf("hit.bits & %d <> 0", 1<<i)}
@@ -133,9 +203,22 @@ func termQuery(tx *store.Tx, terms []string, known names, most int) (*termSQL, e
 			}
 		}
 		if len(list) == 0 && len(ways) == 1 {
-			return nil, nil
+			if !loose {
+				return nil, nil
+			}
+			continue
 		}
-		all = append(all, "("+strings.Join(ways, " OR ")+")")
+		if way := "(" + strings.Join(ways, " OR ") + ")"; loose {
+			unsure = append(unsure, way)
+		} else {
+			all = append(all, way)
+		}
+	}
+	if len(values) == 0 && len(drive) == 0 {
+		return nil, nil
+	}
+	if need := len(unsure) - 1; len(unsure) > 0 && (need > 0 || len(all) == 0) {
+		all = append(all, fmt.Sprintf("%s::int >= %d", strings.Join(unsure, "::int + "), max(1, need)))
 	}
 	q.where = " WHERE " + strings.Join(all, " AND ")
 	if elsewhere {
@@ -183,7 +266,7 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 		if err != nil {
 			return "", nil, err
 		}
-		t, err := termQuery(tx, terms[:min(len(terms), find.MaxTerms)], known, hitsListed)
+		t, err := termQuery(tx, terms[:min(len(terms), find.MaxTerms)], known, hitsListed, nil)
 		if err != nil || t == nil {
 			return "", nil, err
 		}

@@ -60,10 +60,16 @@ func Tag(tag string) string { return "#" + strings.Join(Words(tag), "-") }
 
 // Distance is how many letters must be put in, taken out, changed or swapped
 // with their neighbour to make b of a.
-func Distance(a, b string) int {
-	s, t := []rune(a), []rune(b)
-	rows := [3][]int{make([]int, len(t)+1), make([]int, len(t)+1), make([]int, len(t)+1)}
-	before, last, now := rows[0], rows[1], rows[2]
+func Distance(a, b string) int { return distance([]rune(a), []rune(b)) }
+
+func distance(s, t []rune) int {
+	var room [3 * (maxWord + 2)]int // no memory of its own for words as they are kept
+	rows := room[:]
+	n := len(t) + 1
+	if 3*n > len(rows) {
+		rows = make([]int, 3*n)
+	}
+	before, last, now := rows[:n], rows[n:2*n], rows[2*n:3*n]
 	for j := range last {
 		last[j] = j
 	}
@@ -114,16 +120,27 @@ func Match(term, word string) float64 {
 	if strings.HasPrefix(word, term) {
 		return Starts
 	}
-	n := len([]rune(term))
+	typed, letters := []rune(term), []rune(word)
+	n := len(typed)
 	allowed := slips(n)
-	d := Distance(term, word)
-	if beginning := []rune(word); len(beginning) > n { // a slip in what was typed so far
-		d = min(d, Distance(term, string(beginning[:n]))+1)
-	}
-	if d > allowed {
+	if allowed == 0 || len(letters) < n-allowed {
 		return None
 	}
-	return Near / float64(d)
+	best := None
+	if len(letters) <= n+allowed {
+		if d := distance(typed, letters); d <= allowed {
+			best = Near / float64(d)
+		}
+	}
+	for k := n - 1; k <= n+1 && n >= 4; k++ { // slips in what was typed so far
+		if k >= len(letters) {
+			break
+		}
+		if d := distance(typed, letters[:k]); d <= allowed {
+			best = max(best, Near/float64(d+1))
+		}
+	}
+	return best
 }
 
 // Closest gives the known words that answer a term best, best first, at most n.
