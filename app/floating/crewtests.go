@@ -19,7 +19,6 @@ import (
 const (
 	bodyFromSide = 0.2  // metres from the inside of the hull to the middle of one who stands at it. Practice.
 	seatHeight   = 0.4  // metres over the sole, of the side-load test. Practice.
-	overDeg      = 60.0 // heel beyond which nobody speaks of a heel any more. Practice.
 	standardKg   = 85.0 // of an adult where nobody is aboard. Practice.
 )
 
@@ -77,8 +76,6 @@ func (s laden) test(base float.Load, key, title string, people []float.Mass, lim
 	v.Attitude = s.Craft.Attitude(f)
 	v.Met = r.Status == float.Afloat && math.Abs(f.HeelDeg) <= limitDeg
 	switch {
-	case math.Abs(f.HeelDeg) > overDeg:
-		v.Sentence = "She capsizes."
 	case r.Status == float.Swamped:
 		v.Sentence = fmt.Sprintf("Water comes in at the %s: it lies %s under.", f.Lowest.Name, s.Small(-f.Lowest.M))
 	case r.Status == float.Unstable:

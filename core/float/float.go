@@ -81,6 +81,12 @@ type Result struct {
 // stableGM is how little GM still counts as not negative, metres: rounding.
 const stableGM = 1e-9
 
+// overDeg is the heel or trim beyond which nobody speaks of a heel any more, and
+// no figure of an open boat means anything. Practice, no source.
+const overDeg = 60
+
+const capsizes = "she capsizes: she comes to rest on her side, on end or upside down"
+
 // Solve finds where the boat rests under the load, and her righting arms with
 // free trim at the heels asked for, in degrees. The load must have passed Check.
 // Where an opening of a space is under water the sea stands in that space.
@@ -98,7 +104,8 @@ func (boat *Boat) Solve(l Load, gzHeelDeg []float64) Result {
 }
 
 // awash lets the sea into the spaces whose openings are under, until none is
-// dry that should not be. It gives the solver of the boat so found.
+// dry that should not be, and takes the figures from a boat that has capsized.
+// It gives the solver of the boat so found.
 func (s *solver) awash(r *Result, rest *pose) *solver {
 	in := map[string]bool{}
 	for range s.spaces {
@@ -110,6 +117,9 @@ func (s *solver) awash(r *Result, rest *pose) *solver {
 	}
 	if r.Figures != nil && len(in) > 0 {
 		r.Figures.Awash = s.depths(r.Figures, in)
+	}
+	if f := r.Figures; f != nil && (math.Abs(f.HeelDeg) > overDeg || math.Abs(f.TrimDeg) > overDeg) {
+		*r = Result{Status: Swamped, Why: capsizes}
 	}
 	return s
 }

@@ -347,7 +347,12 @@ func TestEveryLoadComesToRestOrIsSaidToSink(t *testing.T) {
 		at.Y = rapid.Float64Range(-0.25, 0.25).Draw(t, "far out")
 		l.Tanks = []Tank{{Name: "bilge", Size: r3.Vec{X: 1, Y: 0.8, Z: 0.2}, Corner: r3.Vec{X: 0.5, Y: -0.4, Z: 0.05},
 			Fill: rapid.Float64Range(0, 1).Draw(t, "bilge"), Density: SeaWater}}
-		r := NewBoat(s, nil).Solve(l, nil)
+		boat := NewBoat(s, nil)
+		r, _ := newSolver(boat, l).result(nil)
+		if told := boat.Solve(l, nil); r.Figures != nil && told.Figures == nil {
+			assert.Equal(t, capsizes, told.Why)
+			assert.Greater(t, math.Max(math.Abs(r.Figures.HeelDeg), math.Abs(r.Figures.TrimDeg)), 60.0)
+		}
 		if r.Figures == nil {
 			total := l.Total()
 			assert.Greater(t, total.Kg, SeaWater*s.Holds*0.999, "only too much load has no answer")

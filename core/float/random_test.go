@@ -73,8 +73,11 @@ func TestEveryHullAndLoadComesToRestOrIsToldWhyNot(t *testing.T) {
 		if r.Figures == nil {
 			require.NotEmpty(t, r.Why)
 			require.Equal(t, Swamped, r.Status)
-			none++
-			return
+			if r.Why != capsizes {
+				none++
+				return
+			}
+			r, _ = newSolver(boat, l).result(nil) // where she lies then is an answer too, though nobody is told
 		}
 		atRest(t, boat, l, r.Figures)
 

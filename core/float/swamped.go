@@ -114,8 +114,6 @@ func FullOfWater(h hull.Hull, shell *hull.Shell, in Swamp) SwampedRest {
 	}
 	f := r.Figures
 	switch {
-	case math.Abs(f.HeelDeg) > 90:
-		r.Why = "she turns over"
 	case math.Abs(f.HeelDeg) > levelDeg:
 		r.Why = "she floats on her side"
 	case math.Abs(f.TrimDeg) > levelDeg:
