@@ -291,7 +291,7 @@ func (s laden) capacity() (CapacityView, error) {
 	for i, t := range s.Craft.Load.Tanks {
 		if o.Tanks[i].Kind == "fuel" {
 			t.Fill = 1
-			b.MotorKg += t.Kg()
+			b.FuelKg += t.Kg() // of tanks built in; a can is gear
 			b.Load.Tanks = append(b.Load.Tanks, t)
 		}
 	}

@@ -1,6 +1,7 @@
 package capacity
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -16,6 +17,7 @@ import (
 const (
 	Outboard = "outboard"
 	Inboard  = "inboard" // and sterndrive
+	Manual   = "manual"  // oars
 )
 
 // Boat is what the rule asks about.
@@ -23,7 +25,9 @@ type Boat struct {
 	Hull        hull.Hull
 	Load        float.Load // the boat as she is rigged: hull, motor and controls, battery, fuel. Nothing else.
 	BoatKg      float64    // the hull with what is permanently fixed, without motor, battery and fuel
+	FuelKg      float64    // of permanent tanks, full: boat weight by 33 CFR 183.35
 	MotorKg     float64    // motor and controls, battery, full portable tank; for inboards all machinery
+	RatedHP     float64    // of her plate or builder; nought: by 33 CFR 183.53
 	Propulsion  string
 	Kind        string // of hull: monohull, multihull, sailing, inflatable, watercraft
 	FlatBottom  bool   // flat with a hard chine
@@ -45,6 +49,7 @@ type Figures struct {
 	SideLoadKg  float64 // that brought water to her edge, before it is divided; NaN where the test is not asked for
 	SideAt      string  // where the water came in
 	Horsepower  float64 // outboards; nought where not asked
+	MotorKg     float64 // that was counted: the greater of what hangs there and the rule's own table
 	PowerFactor float64 // length times transom width, square feet, to the nearest whole
 }
 
@@ -54,15 +59,41 @@ const (
 	perPerson     = 141.0 // lb
 	personsPlus   = 32.0  // lb
 	lengthUnder   = 20.0  // ft
+	smallHP       = 2.0   // up to which a boat is counted with manual ones, 33 CFR 183.37 (memory)
+	smallMotor    = 25.0  // lb, 33 CFR 183.43 (memory)
+	manualShare   = 0.3   // of what she displaces beyond her weight, 33 CFR 183.37 (memory)
+	personsShare  = 0.9   // of that for persons, 33 CFR 183.43 (memory)
 )
+
+// freshWater is what the rule floats a boat in, kg/m³: 62.4 lb a cubic foot. Salt
+// water would carry more.
+const freshWater = 999.6
+
+// motorTable is what an outboard of a rated power weighs with its controls,
+// battery and a full portable tank, lb: 33 CFR 183 subpart H, table 4 (memory,
+// and not sure of each row). The greater of it and what hangs there is counted,
+// so that a wrong row never makes a boat carry more than her motor allows.
+var motorTable = []struct{ upToHP, lb float64 }{{2, 25}, {3.9, 40}, {6.9, 85}, {10.9, 135}, {22.9, 230}, {34.9, 310},
+	{64.9, 425}, {94.9, 490}, {math.Inf(1), 575}}
+
+func tableLb(hp float64) float64 {
+	for _, row := range motorTable {
+		if hp <= row.upToHP {
+			return row.lb
+		}
+	}
+	return 0 // NaN, which Check refuses
+}
 
 // Check says what is wrong with the boat as input, as check.Faults, or nil.
 func (b Boat) Check() error {
 	var fs check.Faults
-	fs.OneOf("propulsion", b.Propulsion, Outboard, Inboard)
+	fs.OneOf("propulsion", b.Propulsion, Outboard, Inboard, Manual)
 	fs.OneOf("kind", b.Kind, "monohull", "multihull", "sailing", "inflatable", "watercraft")
 	fs.Within("boat_kg", b.BoatKg, 1, 100000)
 	fs.Within("motor_kg", b.MotorKg, 0, 10000)
+	fs.Within("permanent_fuel_kg", b.FuelKg, 0, 10000)
+	fs.Within("rated_hp", b.RatedHP, 0, 2000)
 	fs.Within("transom_beam_m", b.TransomBeam, 0.1, 10)
 	fs.Within("edge_m[0]", b.Edge.X, -100, 100)
 	fs.Within("edge_m[1]", b.Edge.Y, -100, 100)
@@ -90,9 +121,22 @@ func Work(b Boat) (Figures, error) {
 		return Figures{Why: fmt.Sprintf("33 CFR 183 subpart C is for boats under 20 ft; she is %.1f ft: go by her plate or her builder", feet)}, nil
 	}
 	f := Figures{Applies: true, SideLoadKg: math.NaN()}
+	b.Load.WaterDensity = min(b.Load.WaterDensity, freshWater)
 	f.MaximumKg = maximum(craft.Shell, b.Hull, b.Load.WaterDensity)
+	if b.Propulsion == Outboard {
+		f.PowerFactor, f.Horsepower = Power(feet, b.TransomBeam/units.FootM, b.FlatBottom, b.Remote)
+	}
 	lb := func(kg float64) float64 { return kg / units.PoundKg }
-	weight, persons := weigh(b.Propulsion, lb(f.MaximumKg), lb(b.BoatKg), lb(b.MotorKg))
+	boat, motor := lb(b.BoatKg+b.FuelKg), lb(b.MotorKg)
+	rated := cmp.Or(b.RatedHP, f.Horsepower)
+	if b.Propulsion == Outboard {
+		motor = max(motor, tableLb(rated))
+	}
+	f.MotorKg = motor * units.PoundKg
+	weight, persons := weigh(b.Propulsion, lb(f.MaximumKg), boat, motor)
+	if b.Propulsion == Manual || b.Propulsion == Outboard && rated <= smallHP {
+		weight, persons = weighSmall(b.Propulsion, lb(f.MaximumKg), boat, motor)
+	}
 	if persons < sideTestUnder {
 		var side float64
 		side, f.SideAt = sideLoad(craft, b)
@@ -102,14 +146,12 @@ func Work(b Boat) (Figures, error) {
 	persons = max(persons, 0)
 	f.WeightKg, f.PersonsKg = max(weight, 0)*units.PoundKg, persons*units.PoundKg
 	f.Persons = Persons(persons)
-	if b.Propulsion == Outboard {
-		f.PowerFactor, f.Horsepower = Power(feet, b.TransomBeam/units.FootM, b.FlatBottom, b.Remote)
-	}
 	return f, nil
 }
 
-// maximum is the displacement at which water comes in with the boat level: to
-// her lowest flood point or the lowest of her sheer.
+// maximum is the displacement at her "maximum level immersion in calm water without
+// water coming aboard" (33 CFR 183.35, memory): level in her own axes, to her lowest
+// flood point or the lowest of her sheer.
 func maximum(s *hull.Shell, h hull.Hull, density float64) float64 {
 	z := math.Inf(1)
 	for _, p := range s.Sheer {
@@ -134,6 +176,18 @@ func weigh(propulsion string, maximum, boat, motor float64) (weight, persons flo
 	}
 	weight = (maximum - boat) / 5
 	return weight, weight - motor
+}
+
+// weighSmall is the same of boats that are rowed, and of those for motors of up to
+// 2 hp: three tenths of (MD - boat), of which nine tenths are for persons, less
+// the motor where there is one. 33 CFR 183.37, .43 (memory).
+func weighSmall(propulsion string, maximum, boat, motor float64) (weight, persons float64) {
+	weight = manualShare * (maximum - boat)
+	persons = personsShare * weight
+	if propulsion == Outboard {
+		persons -= max(motor, smallMotor)
+	}
+	return weight, persons
 }
 
 // Persons is the number that so many pounds are: (lb + 32)/141, halves up.

@@ -80,8 +80,9 @@ var (
 	Materials = List{
 		{Key: "glass", Label: "glass fibre"}, {Key: "aluminium", Label: "aluminium"}, {Key: "plastic", Label: "plastic"},
 		{Key: "wood", Label: "wood"}}
-	Propulsion = List{{Key: "outboard", Label: "outboard"}, {Key: "inboard", Label: "inboard or sterndrive"}}
-	BoatKinds  = List{
+	Propulsion = List{{Key: "outboard", Label: "outboard"}, {Key: "inboard", Label: "inboard or sterndrive"},
+		{Key: "manual", Label: "rowed or paddled"}}
+	BoatKinds = List{
 		{Key: "monohull", Label: "one hull"}, {Key: "multihull", Label: "several hulls"},
 		{Key: "inflatable", Label: "inflatable"},
 		{Key: "sailing", Label: "sailing boat"}, {Key: "watercraft", Label: "personal watercraft"}}

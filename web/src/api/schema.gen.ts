@@ -3240,7 +3240,7 @@ export interface components {
              * @description outboard where it is left out
              * @enum {string}
              */
-            propulsion?: "outboard" | "inboard";
+            propulsion?: "outboard" | "inboard" | "manual";
             /** @description Steered by wheel, and the transom is 20 in high or more */
             remote_steering?: boolean;
             sails?: components["schemas"]["SailInput"][];

@@ -124,6 +124,7 @@ export const WORDS = {
   propulsion: [
     ["outboard", "outboard"],
     ["inboard", "inboard or sterndrive"],
+    ["manual", "rowed or paddled"],
   ],
   rides: [
     ["boat", "in the boat"],
