@@ -102,7 +102,7 @@ func TestCapacityCountsFullFuelAndNoWater(t *testing.T) {
 	}
 	none, low, full := with(), with(tank("fuel", 0.1, 740)), with(tank("fuel", 1, 740))
 	assert.Equal(t, full, low)
-	assert.InDelta(t, 60*0.74, none.PersonsKg-full.PersonsKg, 1e-6, "60 L of petrol come off the persons")
+	assert.InDelta(t, 60*0.74/5, none.PersonsKg-full.PersonsKg, 1e-6, "60 L of petrol, built in, are boat weight")
 	assert.Equal(t, none, with(tank("livewell", 0.9, 1025)))
 }
 

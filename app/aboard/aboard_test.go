@@ -243,6 +243,19 @@ func TestRummageIsLessForWhatLiesNearAndOnTop(t *testing.T) {
 	assert.Zero(t, b.Rummage().Minutes, "what is not aboard is not fetched")
 }
 
+func TestWhatIsBroughtAndStowedAgainTakesTwoWays(t *testing.T) {
+	b := aboardtest.New(t)
+	minutes := func(brought bool) float64 {
+		net := b.Gear("net", 1, func(g *model.Gear) { g.UsesPerDay, g.Brought = 10, brought })
+		b.Put(net, b.Into(b.Tray))
+		defer b.Put(net, model.Whereabouts{Kind: "quay"})
+		return b.Rummage().Minutes
+	}
+	there := minutes(false)
+	assert.Positive(t, there)
+	assert.InDelta(t, 2*there, minutes(true), 1e-9)
+}
+
 func TestALevelIsJudgedByTheLowestPost(t *testing.T) {
 	b := aboardtest.New(t)
 	assert.Equal(t, stow.InLocker, b.Level(b.Places[0]))

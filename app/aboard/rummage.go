@@ -149,7 +149,7 @@ func (s *Laden) addFetching() Rummaged {
 				if !ok {
 					continue
 				}
-				r.Minutes += u.Gear.UsesPerDay * f.Round() / 60
+				r.Minutes += u.Gear.UsesPerDay * f.Use(u.Gear.Brought) / 60
 				if u.Boxes == 0 {
 					r.Fetch[g.ID] = f
 				}

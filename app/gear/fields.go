@@ -46,6 +46,7 @@ type GearInput struct {
 	SparesFor *uuid.UUID   `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
 	Uses      *float64     `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
 	UsedFrom  string       `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
+	Brought   bool         `json:"brought,omitempty" doc:"It is brought to the post and stowed again: two ways a use; else it is used where it lies, one"`
 	Guide     float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
 }
 
@@ -172,6 +173,8 @@ var Fields = slices.Concat([]Field{
 		{Key: "used_from", Label: "Used at", Hint: "a post; empty: anywhere", Kind: Post, Group: groupUse,
 			column: "used_from", high: 80,
 			in: func(g *GearInput) any { return &g.UsedFrom }, row: func(g *model.Gear) any { return &g.UsedFrom }},
+		{Key: "brought", Label: "brought to the post, and stowed again", Kind: Flag, Group: groupUse, column: "brought",
+			in: func(g *GearInput) any { return &g.Brought }, row: func(g *model.Gear) any { return &g.Brought }},
 		{Key: "guide_m", Label: "Height of a rod's largest guide", Hint: "0: as usual", Kind: Side, Group: groupSize,
 			column: "guide_cm", high: 0.2,
 			in: func(g *GearInput) any { return &g.Guide }, row: func(g *model.Gear) any { return &g.Guide }},

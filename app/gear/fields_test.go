@@ -23,7 +23,7 @@ func sample(t *testing.T) GearInput {
 	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, OwnerID: &spare, Shape: "soft",
 		Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2,
 		KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true,
-		Buoyant: true, Hazards: []string{"fuel"}, Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &day,
+		Buoyant: true, Brought: true, Hazards: []string{"fuel"}, Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &day,
 		Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025}
 	for _, f := range Fields {
 		at := f.in(&in)

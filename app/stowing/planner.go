@@ -130,7 +130,7 @@ func (p *planner) item(g model.Gear) stow.Item {
 				cost = math.Inf(1)
 				break
 			}
-			cost += aboard.Wanted(u.Gear) * f.Round()
+			cost += aboard.Wanted(u.Gear) * f.Use(u.Gear.Brought)
 		}
 		cost += p.weights.LowDown * kg / 10 * (place.Z + piece.Size.Z/2)
 		cost += p.weights.LowDown * kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X

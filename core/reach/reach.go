@@ -143,6 +143,15 @@ type Fetch struct {
 // Round is there and back.
 func (f Fetch) Round() float64 { return f.Seconds + f.Back }
 
+// Use is the seconds of one use: one round where the piece is used where it lies,
+// two where it is brought to the post and stowed again.
+func (f Fetch) Use(brought bool) float64 {
+	if brought {
+		return 2 * f.Round()
+	}
+	return f.Round()
+}
+
 // Fetch adds to a way what the piece itself costs.
 func (t Table) Fetch(w Way, p Place, l Lying) Fetch {
 	f := Fetch{Seconds: w.Seconds, Back: w.Back, Parts: append([]Part{}, w.Parts...)}

@@ -31,14 +31,15 @@ type reachIn struct {
 		Labelled bool        `json:"labelled"`
 	} `json:"places"`
 	Items []struct {
-		ID     string    `json:"id"`
-		Place  string    `json:"place"`
-		Post   string    `json:"post"`
-		Uses   float64   `json:"uses_per_day"`
-		HandZ  *float64  `json:"hand_z_m"`
-		Others int       `json:"others"`
-		Over   []float64 `json:"over_kg"`
-		Boxes  int       `json:"boxes"`
+		ID      string    `json:"id"`
+		Place   string    `json:"place"`
+		Post    string    `json:"post"`
+		Uses    float64   `json:"uses_per_day"`
+		Brought bool      `json:"brought"`
+		HandZ   *float64  `json:"hand_z_m"`
+		Others  int       `json:"others"`
+		Over    []float64 `json:"over_kg"`
+		Boxes   int       `json:"boxes"`
 	} `json:"items"`
 	Times *json.RawMessage `json:"times"`
 }
@@ -119,7 +120,7 @@ func runReach(data []byte, _ time.Time) (any, error) {
 			l.HandZ = *it.HandZ
 		}
 		f := table.Fetch(ways[post][place], s, l)
-		minutes := it.Uses * f.Round() / 60
+		minutes := it.Uses * f.Use(it.Brought) / 60
 		if ways[post][place].Reachable() {
 			out.Rummage += minutes
 		}

@@ -67,6 +67,7 @@ type Gear struct {
 	Trips                                     int
 	UsedAt                                    time.Time `gorm:"default:now()"`
 	UsesPerDay                                float64
+	Brought                                   bool // to the post, and stowed again: two ways a use
 	UsedFrom                                  string
 	Guide                                     float64 // of a rod, the height of its largest guide
 	Version                                   int

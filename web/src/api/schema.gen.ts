@@ -1684,6 +1684,8 @@ export interface components {
             water_density_kg_m3: number;
         };
         "Change-gearRequest": {
+            /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
+            brought?: boolean;
             buoyant?: boolean;
             /**
              * @description good where absent
@@ -2214,6 +2216,8 @@ export interface components {
         };
         GearDetail: {
             bookings: components["schemas"]["BookingView"][];
+            /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
+            brought?: boolean;
             buoyant?: boolean;
             /** @description On its label, where one was printed */
             code?: string;
@@ -2342,6 +2346,8 @@ export interface components {
             version: number;
         };
         GearInput: {
+            /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
+            brought?: boolean;
             buoyant?: boolean;
             /**
              * @description good where absent
@@ -2441,6 +2447,8 @@ export interface components {
             rows: components["schemas"]["GearRow"][];
         };
         GearRow: {
+            /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
+            brought?: boolean;
             buoyant?: boolean;
             /**
              * @description good where absent
@@ -2578,6 +2586,8 @@ export interface components {
             unweighed: number;
         };
         GearView: {
+            /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
+            brought?: boolean;
             buoyant?: boolean;
             /**
              * @description good where absent

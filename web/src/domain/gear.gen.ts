@@ -225,6 +225,12 @@ export const GEAR_FIELDS = [
     "group": "Use"
   },
   {
+    "key": "brought",
+    "label": "brought to the post, and stowed again",
+    "kind": "flag",
+    "group": "Use"
+  },
+  {
     "key": "guide_m",
     "label": "Height of a rod's largest guide",
     "hint": "0: as usual",
