@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ergasia/app/kernel"
+	"ergasia/core/units"
 	"ergasia/formats/table"
 	"ergasia/store"
 )
@@ -77,21 +78,15 @@ type cellReader struct {
 // for are looked up by the importer.
 func (c *cellReader) into(in *GearInput) {
 	for i, side := range []string{"length_in", "breadth_in", "height_in"} {
-		c.number(side, inch, &in.Size[i])
+		c.length(side, "in", &in.Size[i])
 	}
-	c.number("lb", pound, &in.Kg)
+	c.number("lb", units.PoundKg, &in.Kg)
 	for _, f := range Fields {
 		if text, has := c.cells[f.column]; has {
 			c.field(f, text, in)
 		}
 	}
 }
-
-// What an inch and a pound are in SI, both by their definition of 1959.
-const (
-	inch  = 0.0254
-	pound = 0.45359237
-)
 
 func (c *cellReader) field(f Field, text string, in *GearInput) {
 	switch to := f.in(in).(type) {
@@ -101,6 +96,10 @@ func (c *cellReader) field(f Field, text string, in *GearInput) {
 			*to = strings.ToLower(strings.TrimSpace(text))
 		}
 	case *float64:
+		if f.Kind == Side {
+			c.length(f.column, "cm", to)
+			return
+		}
 		c.number(f.column, f.scale(), to)
 	case *int:
 		n := float64(*to)
@@ -153,6 +152,20 @@ func (c *cellReader) number(column string, si float64, into *float64) {
 		return
 	}
 	*into, _ = strconv.ParseFloat(strconv.FormatFloat(n*si, 'g', 12, 64), 64) // a number's own text: it can't fail
+}
+
+// length reads a cell that is there as people write lengths, a number alone in unit.
+func (c *cellReader) length(column, unit string, into *float64) {
+	text, has := c.cells[column]
+	if !has {
+		return
+	}
+	m, err := units.ParseLength(text, unit)
+	if err != nil {
+		c.faults = append(c.faults, fmt.Sprintf("%s is %q: must be a number in %s, or a length like 1' 2 1/2\"", column, text, unit))
+		return
+	}
+	*into, _ = strconv.ParseFloat(strconv.FormatFloat(m, 'g', 12, 64), 64) // a number's own text: it can't fail
 }
 
 func (c *cellReader) yes(column string, into *bool) {

@@ -274,34 +274,17 @@ func (p *parser) fromNamed() {
 // too, centimetres or inches.
 func (p *parser) metres(text, unit string) float64 {
 	text = strings.TrimSpace(text)
-	if m, err := units.ParseFeet(text); err == nil && strings.ContainsAny(strings.ToLower(text), `'"fi`) {
-		return m
+	if unit == "" {
+		unit = "cm"
+		if p.known.US {
+			unit = "in"
+		}
 	}
-	own := unitOf(text)
-	n := number(strings.TrimSpace(text[:len(text)-len(own)]))
-	if own == "" {
-		own = unit
+	m, err := units.ParseLength(text, strings.NewReplacer(`"`, "in", "'", "ft", "feet", "ft", "foot", "ft").Replace(unit))
+	if err != nil {
+		return math.NaN() // suspect says so
 	}
-	return n * p.lengthUnit(own)
-}
-
-func (p *parser) lengthUnit(unit string) float64 {
-	switch strings.ToLower(unit) {
-	case "mm":
-		return 0.001
-	case "cm":
-		return 0.01
-	case "m":
-		return 1
-	case "in", "inch", "inches", `"`:
-		return units.InchM
-	case "ft", "feet", "foot", "'":
-		return units.FootM
-	}
-	if p.known.US {
-		return units.InchM
-	}
-	return 0.01
+	return m
 }
 
 // masses takes the mass out; of several the last counts, and the others stay in

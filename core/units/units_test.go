@@ -27,21 +27,17 @@ func TestFactorsAreThoseNISTPrints(t *testing.T) {
 	assert.InDelta(t, -40, CelsiusFromFahrenheit(-40), 1e-12)
 }
 
-func TestFeetAreReadAsPeopleWriteThem(t *testing.T) {
-	for text, inches := range map[string]float64{
-		`5' 3 1/2"`: 63.5, `5'3-1/2"`: 63.5, `17 ft 8 in`: 212, `63.5"`: 63.5, `3/4 in`: 0.75,
-		`5'`: 60, `-2' 6"`: -30, `0' 0"`: 0, ` 6 feet 1 inch `: 73, `5.5 ft`: 66, `2′ 3 7/16″`: 27.4375,
-	} {
-		got, err := ParseFeet(text)
-		require.NoError(t, err, text)
-		assert.InDelta(t, inches*InchM, got, 1e-12, text)
-	}
-}
-
-func TestFeetThatMakeNoSenseAreRefused(t *testing.T) {
-	for _, text := range []string{"", "five", `5' 13"`, `5' 3 1/0"`, `5`, `5 m`, `"`, `5" 3'`, `1/2'`, "NaN"} {
-		_, err := ParseFeet(text)
-		assert.Error(t, err, "%q was taken", text)
+// Lengths as people write them, and what they are in metres; with the unit of the
+// field that they are typed into. The page's reader is held to the same list.
+func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
+	for _, c := range Lengths {
+		got, err := ParseLength(c.Text, c.Unit)
+		if c.Refused {
+			assert.Error(t, err, "%q was taken", c.Text)
+			continue
+		}
+		require.NoError(t, err, c.Text)
+		assert.InDelta(t, c.M, got, 1e-12, c.Text)
 	}
 }
 
@@ -58,7 +54,7 @@ func TestFeetWrittenAndReadAgainAreTheSameToTheFraction(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		parts := rapid.Int64Range(-100000, 100000).Draw(t, "sixteenths")
 		metres := float64(parts) / 16 * InchM
-		back, err := ParseFeet(FormatFeet(metres, 16))
+		back, err := ParseLength(FormatFeet(metres, 16), "m")
 		require.NoError(t, err)
 		assert.InDelta(t, metres, back, 1e-9)
 	})

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { Refusal, sayError } from "../api/client";
-import { isLength, lengthText, parseLength } from "./lengths";
+import { fractions, isLength, lengthText, parseLength } from "./lengths";
 import { Faults } from "./States";
 
 /** A number to be typed in the member's units; si is how many SI units one is. */
@@ -70,7 +70,7 @@ export function NumberFields({
           <span className="flex items-center gap-1.5">
             <input
               className={`input min-h-11 w-full text-base ${wrong[f.key] ? "border-2 border-accent" : ""}`}
-              inputMode={f.unit === "ft" ? "text" : "decimal"}
+              inputMode={fractions(f.unit) ? "text" : "decimal"}
               required
               aria-invalid={wrong[f.key] ? true : undefined}
               data-measure={f.key}
@@ -158,7 +158,7 @@ export function Loose(props: {
         <input
           className="input min-h-11 w-full text-base"
           type={props.type ?? "text"}
-          inputMode={props.unit === undefined || props.unit === "ft" ? undefined : "decimal"}
+          inputMode={props.unit === undefined || fractions(props.unit) ? undefined : "decimal"}
           maxLength={props.max ?? 80}
           list={props.list}
           required={props.required}

@@ -1,6 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { useId } from "react";
 import { NotANumber, type NumberField, readOne, written } from "./Form";
+import { fractions } from "./lengths";
 
 /** A column of a list that is edited in place. */
 export type Column =
@@ -121,7 +122,7 @@ function Cell({ column: c, value, onChange }: { column: Column; value: string; o
           className="input min-h-11 w-full text-base"
           required
           maxLength={80}
-          inputMode={c.kind === "number" && c.unit !== "ft" ? "decimal" : "text"}
+          inputMode={c.kind === "number" && !fractions(c.unit) ? "decimal" : "text"}
           value={value}
           onChange={(e) => onChange(e.target.value)}
         />
