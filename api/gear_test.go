@@ -33,11 +33,10 @@ func TestHostileTablesAreRefusedOverHTTPWithTheLine(t *testing.T) {
 	var before gear.GearSummary
 	v.get(crew+"/gear-summary", &before)
 	for text, want := range map[string]string{
-		"name\nnet\nb\xe5t\n":                             "Line 3: this is not UTF-8",
+		"name\nnet\nb\x81t\n":                             "Line 3: there are signs here that no text has",
 		"PK\x03\x04" + strings.Repeat("x", 2000):          "Line 1: this is a zip archive",
 		"name\nnet\nno\x00net\n":                          "Line 3: there is a null byte",
 		"name\nnet\n\"open\nand on":                       "Line 3: a quote opens here and is not closed",
-		"name,secret\nnet,1\n":                            `Line 1: "secret" is no column`,
 		"name\n" + strings.Repeat("a\n", 4<<20+10):        "the table is larger than 8 MB; what is beyond this line was not read",
 		"name,count\n" + strings.Repeat("net,1\n", 10001): "Line 10002: there are more than 10000 rows",
 	} {
@@ -47,6 +46,12 @@ func TestHostileTablesAreRefusedOverHTTPWithTheLine(t *testing.T) {
 			assert.Contains(t, problem.Detail, want)
 		}
 	}
+	status, problem, _ := v.table(crew+"/import", "name,secret\nnet,1\n")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, problem.Detail, `Nobody has said what the column "secret" is`)
+	status, problem, _ = v.table(crew+"/import-preview?columns=%7B%22secret%22%3A%22none%22%7D", "name,secret\nnet,1\n")
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, problem.Detail, `"none" is no column of the list`)
 	var after gear.GearSummary
 	v.get(crew+"/gear-summary", &after)
 	assert.Equal(t, before, after, "nothing was kept")

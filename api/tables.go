@@ -12,7 +12,13 @@ import (
 type importRequest struct {
 	CrewPath
 	Idempotent
+	ColumnsChosen
 	RawBody []byte `contentType:"text/csv"`
+}
+
+// ColumnsChosen is what a person said that the columns of a table are.
+type ColumnsChosen struct {
+	Columns string `query:"columns" maxLength:"16000" doc:"A JSON object of columns by heading, where a heading does not say it itself; - leaves one out"`
 }
 
 func (s *Server) registerTables() {
@@ -30,14 +36,15 @@ func (s *Server) registerTables() {
 		"What would become of each row of a table; nothing is kept").upTo(largest).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
+			ColumnsChosen
 			RawBody []byte `contentType:"text/csv"`
 		}) (gear.ImportView, error) {
-			return s.app.Gear.Import(ctx, actor, uuid.Nil, in.RawBody, false)
+			return s.importTable(ctx, actor, uuid.Nil, in.RawBody, in.Columns, false)
 		})
 	ask(s, kernel.ChangeGear, op("import-gear", crewPath+"import",
 		"Import a table, all rows or none").upTo(largest).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *importRequest) (gear.ImportView, error) {
-			return s.app.Gear.Import(ctx, actor, in.Key, in.RawBody, true)
+			return s.importTable(ctx, actor, in.Key, in.RawBody, in.Columns, true)
 		})
 	act(s, kernel.ChangeGear, op("add-lines", crewPath+"gear-lines", "Read lines of text as gear, and add it where asked"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
@@ -71,6 +78,15 @@ func (s *Server) registerTables() {
 			n, err := s.app.Gear.CopyFrom(ctx, actor, in.Key, in.Boat, in.Body.Gear)
 			return Copied{Count: n}, err
 		})
+}
+
+func (s *Server) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, columns string,
+	commit bool) (gear.ImportView, error) {
+	chosen, err := gear.ReadChoices(columns)
+	if err != nil {
+		return gear.ImportView{}, err
+	}
+	return s.app.Gear.Import(ctx, actor, key, text, chosen, commit)
 }
 
 // Copied says how many were made.

@@ -51,15 +51,15 @@ func TestExportWipeAndImportGiveTheSame(t *testing.T) {
 	before, err := w.Gear.Export(ctx, w.owner)
 	require.NoError(t, err)
 
-	same, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, false)
+	same, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 0, 5, 0}, []int{same.New, same.Changed, same.Same, same.Wrong}, "%+v", same.Rows)
 
 	w.wipe()
-	preview, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, false)
+	preview, err := w.Gear.Import(ctx, w.owner, uuid.Nil, before, nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, 5, preview.New, "%+v", preview.Rows)
-	done, err := w.Gear.Import(ctx, w.owner, store.NewID(), before, true)
+	done, err := w.Gear.Import(ctx, w.owner, store.NewID(), before, nil, true)
 	require.NoError(t, err)
 	assert.True(t, done.Done)
 	after, err := w.Gear.Export(ctx, w.owner)
@@ -90,7 +90,7 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 		w.cooler.ID.String()+",cooler,1,40,30,30,31,,,",
 		",good,1,10,10,10,1,Sune,test boat / stern locker,",
 		",,1,10,10,10,1,,,")
-	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, text, false)
+	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, text, nil, false)
 	require.NoError(t, err)
 	want := []string{"id is", "height_cm is", "must be a whole number", "nobody in the crew", "is no place", "is no box",
 		"must stay dry", "carries 60.0 kg at most", "is 300 x 100 x 100 cm",
@@ -105,7 +105,7 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []int{1, 1, 0, 11}, []int{view.New, view.Changed, view.Same, view.Wrong})
-	_, err = w.Gear.Import(ctx, w.owner, store.NewID(), text, true)
+	_, err = w.Gear.Import(ctx, w.owner, store.NewID(), text, nil, true)
 	assert.Contains(t, err.Error(), "11 rows are wrong, so none was imported")
 	assert.Contains(t, kindOf(t, err).Details[0], "line 2: id is")
 	d, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
@@ -114,9 +114,9 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 
 	good := csv(w.cooler.ID.String()+",cooler,1,40,30,30,31,,Test boat / stern locker,", ",good,1,10,10,10,1,S,quay,")
 	key := store.NewID()
-	_, err = w.Gear.Import(ctx, w.hand, key, good, true)
+	_, err = w.Gear.Import(ctx, w.hand, key, good, nil, true)
 	require.NoError(t, err)
-	_, err = w.Gear.Import(ctx, w.hand, key, good, true)
+	_, err = w.Gear.Import(ctx, w.hand, key, good, nil, true)
 	require.NoError(t, err)
 	d, err = w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
 	require.NoError(t, err)
@@ -125,7 +125,7 @@ func TestEveryRowsFateIsToldAndAllOrNoneAreImported(t *testing.T) {
 	s, err := w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 3, s.Entries, "a repeat adds nothing")
-	_, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte("name\n\"open"), false)
+	_, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte("name\n\"open"), nil, false)
 	assert.Equal(t, "Line 2: a quote opens here and is not closed", kindOf(t, err).Sentence)
 }
 
@@ -137,10 +137,10 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 		return fmt.Sprintf("%s,box,1,20,20,20,19,19,19,1,%s\n", id, place)
 	}
 	view, err := w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: "+b.String())+box(b, "in: "+a.String())),
-		false)
+		nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, view.Wrong, "%+v", view.Rows)
-	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), false)
+	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(head+box(a, "in: box")+box(b, "")), nil, false)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(view.Rows[0].Says), "2 boxes have this name")
 	deep, inside := head, ""
@@ -148,7 +148,7 @@ func TestATableCannotPutABoxIntoItself(t *testing.T) {
 		id := store.NewID()
 		deep, inside = deep+box(id, inside), "in: "+id.String()
 	}
-	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(deep), false)
+	view, err = w.Gear.Import(ctx, w.owner, uuid.Nil, []byte(deep), nil, false)
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(view.Rows), "5 deep at most", "no further into one another than on the page of a piece")
 }
@@ -161,7 +161,7 @@ func TestFiveThousandRowsAreReadAndImported(t *testing.T) {
 	for i := range 5000 {
 		fmt.Fprintf(&b, "thing %d,1,10,10,5,0.2,Sune,ashore: boathouse / shelf A,bulk\n", i)
 	}
-	view, err := w.Gear.Import(ctx, w.owner, store.NewID(), []byte(b.String()), true)
+	view, err := w.Gear.Import(ctx, w.owner, store.NewID(), []byte(b.String()), nil, true)
 	require.NoError(t, err)
 	assert.Equal(t, 5000, view.New)
 	assert.True(t, slices.ContainsFunc(view.Rows, func(r gear.RowFate) bool { return r.Line == 5001 }))

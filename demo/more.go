@@ -75,7 +75,7 @@ func (l *loader) shed() error {
 }
 
 func (l *loader) table() error {
-	if _, err := l.app.Gear.Import(l.ctx, l.actor, uuid.Nil, table, true); err != nil {
+	if _, err := l.app.Gear.Import(l.ctx, l.actor, uuid.Nil, table, nil, true); err != nil {
 		return told(err)
 	}
 	return l.look()

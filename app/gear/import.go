@@ -13,6 +13,8 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/app/where"
+	"ergasia/core/entry"
+	"ergasia/core/units"
 	"ergasia/formats/table"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -26,6 +28,17 @@ type RowFate struct {
 	Name string   `json:"name"`
 	Fate string   `json:"fate" enum:"new,change,same,wrong"`
 	Says []string `json:"says" doc:"What is wrong, or what is read otherwise than written"`
+	Read GearRead `json:"read" doc:"What was read of it"`
+}
+
+// GearRead is what was read of a row, as the preview shows it.
+type GearRead struct {
+	Count int       `json:"count"`
+	Size  model.Vec `json:"size_m"`
+	Kg    float64   `json:"kg"`
+	Tags  []string  `json:"tags"`
+	Owner string    `json:"owner"`
+	Place string    `json:"place"`
 }
 
 // ImportView is what becomes, or became, of a table.
@@ -36,6 +49,9 @@ type ImportView struct {
 	Same    int       `json:"same"`
 	Wrong   int       `json:"wrong"`
 	Done    bool      `json:"done" doc:"It was imported"`
+
+	Headings []Heading      `json:"headings" doc:"What each column of the table is"`
+	Choices  []ColumnChoice `json:"choices" doc:"What a column may be said to be"`
 }
 
 // importer reads a table against what a crew has.
@@ -45,6 +61,7 @@ type importer struct {
 	actor  kernel.Actor
 	places *placeTexts
 	was    map[uuid.UUID]At // gear of the crew that the table names by id
+	strict bool             // the table has ids, as one that went out from here: what it names must be there
 	rows   []*importRow
 	byID   map[uuid.UUID]*importRow
 }
@@ -58,12 +75,12 @@ type importRow struct {
 	given bool // the table says where it is
 }
 
-// Import reads a table of gear, says what becomes of each row and, where commit
-// is set and no row is wrong, does it: all rows or none.
-func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, commit bool) (ImportView,
-	error) {
-	view := ImportView{Rows: []RowFate{}}
-	cells, err := table.Read(text, append(slices.Clone(columns), alsoRead...))
+// Import reads a table of gear, with its columns as chosen, says what becomes of
+// each row and, where commit is set and no row is wrong, does it: all rows or none.
+func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, chosen map[string]string,
+	commit bool) (ImportView, error) {
+	view := ImportView{Rows: []RowFate{}, Headings: []Heading{}, Choices: columnChoices}
+	read, err := table.Read(text, func(h string) bool { return columnSaid(h) != "" || chosen[strings.ToLower(h)] != "" })
 	if fault := (*table.Fault)(nil); errors.As(err, &fault) {
 		return view, &refuse.Error{Kind: refuse.Refused, Sentence: kernel.Capital(fault.Error())}
 	}
@@ -71,17 +88,24 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 		return view, err
 	}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), commit}, func() (uuid.UUID, error) {
+		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), chosen, commit}, func() (uuid.UUID, error) {
 			if commit {
 				if err := tx.Lock(); err != nil {
 					return uuid.Nil, err
 				}
 			}
-			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{}}
-			if err := im.read(cells); err != nil {
+			kept, err := remembered(tx)
+			if err != nil {
+				return uuid.Nil, err
+			}
+			columns := headings(read, chosen, kept)
+			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{},
+				strict: slices.ContainsFunc(columns, func(h Heading) bool { return h.Column == "id" })}
+			if err := im.read(inColumns(read, columns)); err != nil {
 				return uuid.Nil, err
 			}
 			view = im.view()
+			view.Headings, view.Choices = columns, columnChoices
 			if !commit {
 				return uuid.Nil, nil
 			}
@@ -89,7 +113,13 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
 					Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
 			}
+			if err := unsettled(columns); err != nil {
+				return uuid.Nil, err
+			}
 			view.Done = true
+			if err := remember(tx, kept, columns); err != nil {
+				return uuid.Nil, err
+			}
 			return uuid.Nil, im.write()
 		})
 		view.Done = view.Done || again
@@ -129,6 +159,8 @@ func (im *importer) view() ImportView {
 		default:
 			v.Wrong++
 		}
+		r.Read = GearRead{Count: r.gear.Count, Size: model.Vec{r.gear.Length, r.gear.Breadth, r.gear.Height}, Kg: r.gear.Kg,
+			Tags: Listed(r.gear.Tags), Owner: ownerName(im.places, r.gear.OwnerID), Place: im.places.write(placed(r))}
 		v.Rows = append(v.Rows, r.RowFate)
 	}
 	return v
@@ -231,7 +263,7 @@ func (im *importer) readGear(r *importRow) {
 	if w, known := im.was[id]; known {
 		in, r.known, r.at = ViewGear(w.Gear).GearInput, true, w.Stowage.At()
 	}
-	read := cellReader{cells: r.cells}
+	read := cellReader{cells: r.cells, us: units.SystemNamed(im.actor.Units) == units.US}
 	kg := in.Kg
 	read.into(&in)
 	if _, said := r.cells["mass_known"]; !said && in.Kg != kg && in.MassKnown != "guess" {
@@ -247,7 +279,11 @@ func (im *importer) readGear(r *importRow) {
 		case 1:
 			in.OwnerID = &ids[0]
 		case 0:
-			r.wrong("owner is %q: nobody in the crew is called that", text)
+			if im.strict || r.known {
+				r.wrong("owner is %q: nobody in the crew is called that", text)
+			} else {
+				r.Says = append(r.Says, fmt.Sprintf("nobody in the crew is called %q: it is the crew's", text))
+			}
 		default:
 			r.wrong("owner is %q: %d people are called that; write the mark", text, len(ids))
 		}
@@ -259,6 +295,9 @@ func (im *importer) readGear(r *importRow) {
 		} else {
 			in.SparesFor = &spare
 		}
+	}
+	if !r.known {
+		r.Says = append(r.Says, im.fill(&in, r.cells)...)
 	}
 	if err := in.check(); err != nil && len(read.faults) == 0 {
 		refusal := (*refuse.Error)(nil)
@@ -276,6 +315,43 @@ func (im *importer) readGear(r *importRow) {
 	if r.gear.Container() {
 		im.places.addBox(id, r.gear.Name)
 	}
+}
+
+// fill takes size and mass that a new row leaves out from a usual thing.
+func (im *importer) fill(in *GearInput, cells map[string]string) (says []string) {
+	us := units.SystemNamed(im.actor.Units) == units.US
+	e := entry.Line(in.Name, entry.Known{US: us})
+	missing := 0
+	for i, side := range in.Size {
+		if side == 0 && e.Name != "" {
+			in.Size[i] = e.Size[i]
+			missing++
+		}
+	}
+	if missing > 0 {
+		says = append(says, map[bool]string{true: "no size: it is a guess", false: "a side is missing: it is a guess"}[missing == 3])
+	}
+	if in.Kg == 0 && e.Name != "" && !hasMass(cells) {
+		in.Kg, in.MassKnown = e.Kg, "guess"
+		says = append(says, "no mass: it is a guess")
+	}
+	return says
+}
+
+func hasMass(cells map[string]string) bool {
+	return slices.ContainsFunc([]string{"kg", "mass", "lb", "g", "oz"}, func(c string) bool { return cells[c] != "" })
+}
+
+func ownerName(p *placeTexts, id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return p.owners[*id]
+}
+
+// placed is a row's whereabouts as a stowage, to be told in words.
+func placed(r *importRow) model.Stowage {
+	return model.Stowage{Kind: r.at.Kind, InsideID: r.at.InsideID, PlaceID: r.at.PlaceID, ShedID: r.at.ShedID, HeldBy: r.at.HeldBy}
 }
 
 // write does what the rows say.

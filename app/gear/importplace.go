@@ -26,9 +26,12 @@ func (im *importer) readPlace(r *importRow) {
 		return
 	}
 	at, why := im.places.read(text)
-	if why != "" && at.Kind == "" {
-		r.wrong("place is %q: %s", text, why)
-		return
+	if why != "" && at.Kind == "" && at.InsideID == nil {
+		if im.strict || r.known {
+			r.wrong("place is %q: %s", text, why)
+			return
+		}
+		at, why = model.Whereabouts{Kind: "quay"}, fmt.Sprintf("no place is called %q: it goes to the quay", text)
 	}
 	if r.known && im.was[r.gear.ID].Stowage.Kind == "lent" {
 		at, why = r.at, ""

@@ -16,8 +16,9 @@ import (
 
 // placeTexts turns whereabouts into texts of a table and back.
 type placeTexts struct {
-	byText  map[string]model.Whereabouts // folded
-	texts   map[uuid.UUID]string         // of places, sheds and people
+	byText  map[string]model.Whereabouts   // folded
+	byLast  map[string][]model.Whereabouts // folded, without the boat, or what it is
+	texts   map[uuid.UUID]string           // of places, sheds and people
 	owners  map[uuid.UUID]string
 	byOwner map[string][]uuid.UUID // folded name or mark
 	boxes   map[string][]uuid.UUID // folded name of containers
@@ -28,7 +29,7 @@ type placeTexts struct {
 func folded(text string) string { return strings.Join(find.Words(text), " ") }
 
 func loadPlaces(tx *store.Tx) (*placeTexts, error) {
-	p := &placeTexts{byText: map[string]model.Whereabouts{}, texts: map[uuid.UUID]string{},
+	p := &placeTexts{byText: map[string]model.Whereabouts{}, byLast: map[string][]model.Whereabouts{}, texts: map[uuid.UUID]string{},
 		owners: map[uuid.UUID]string{}, byOwner: map[string][]uuid.UUID{},
 		boxes: map[string][]uuid.UUID{}, boxName: map[uuid.UUID]string{}, places: map[uuid.UUID]model.Place{}}
 	var boats, boxes []kernel.Named
@@ -48,6 +49,12 @@ func loadPlaces(tx *store.Tx) (*placeTexts, error) {
 	}
 	add := func(id uuid.UUID, text string, at model.Whereabouts) {
 		p.texts[id], p.byText[folded(text)] = text, at
+		if _, last, is := strings.Cut(text, " / "); is { // "port bench" is enough where one boat has it
+			p.byLast[folded(last)] = append(p.byLast[folded(last)], at)
+		}
+		if _, short, is := strings.Cut(text, ": "); is { // and so is "boathouse / shelf A"
+			p.byLast[folded(short)] = append(p.byLast[folded(short)], at)
+		}
 	}
 	for _, r := range places {
 		p.places[r.ID] = r
@@ -111,6 +118,9 @@ func (p *placeTexts) read(text string) (at model.Whereabouts, why string) {
 	}
 	if at, known := p.byText[folded(text)]; known {
 		return at, ""
+	}
+	if one := p.byLast[folded(text)]; len(one) == 1 {
+		return one[0], ""
 	}
 	return at, fmt.Sprintf("is no place: write it like Dunlin / port bench, ashore: boathouse / shelf A, in: pilk box, with: %s, or quay", anyOf(p.owners))
 }

@@ -7,9 +7,11 @@ import (
 	"strings"
 
 	"ergasia/app/kernel"
+	"ergasia/core/entry"
 	"ergasia/core/units"
 	"ergasia/formats/table"
 	"ergasia/store"
+	"ergasia/store/model"
 )
 
 // columns of the gear list as a table, in the order they are written: the fields,
@@ -24,9 +26,6 @@ var columns = func() []string {
 	}
 	return list
 }()
-
-// alsoRead are for those who measure in inches and pounds.
-var alsoRead = []string{"length_in", "breadth_in", "height_in", "lb"}
 
 // tableRow writes a piece as cells.
 func tableRow(v GearRow, owner, place string) []string {
@@ -70,6 +69,7 @@ func (a *Wing) Export(ctx context.Context, actor kernel.Actor) ([]byte, error) {
 // cellReader reads cells into a thing's input, and notes faults.
 type cellReader struct {
 	cells  map[string]string
+	us     bool // numbers without a unit are inches and pounds
 	faults []string
 }
 
@@ -77,10 +77,20 @@ type cellReader struct {
 // table changes values and never empties them. Owners and what a piece is a spare
 // for are looked up by the importer.
 func (c *cellReader) into(in *GearInput) {
-	for i, side := range []string{"length_in", "breadth_in", "height_in"} {
-		c.length(side, "in", &in.Size[i])
+	bare, heavy := "cm", 1.0
+	if c.us {
+		bare, heavy = "in", units.PoundKg
 	}
-	c.number("lb", units.PoundKg, &in.Kg)
+	for i, side := range []string{"length", "breadth", "height"} {
+		for _, unit := range []string{"in", "mm", "m", "ft"} {
+			c.length(side+"_"+unit, unit, &in.Size[i])
+		}
+		c.length(side, bare, &in.Size[i])
+	}
+	c.size(&in.Size)
+	for column, kg := range map[string]float64{"lb": units.PoundKg, "g": 0.001, "oz": units.OunceKg, "mass": heavy} {
+		c.mass(column, kg, &in.Kg)
+	}
 	for _, f := range Fields {
 		if text, has := c.cells[f.column]; has {
 			c.field(f, text, in)
@@ -100,6 +110,10 @@ func (c *cellReader) field(f Field, text string, in *GearInput) {
 			c.length(f.column, "cm", to)
 			return
 		}
+		if f.Kind == Mass {
+			c.mass(f.column, 1, to)
+			return
+		}
 		c.number(f.column, f.scale(), to)
 	case *int:
 		n := float64(*to)
@@ -111,6 +125,11 @@ func (c *cellReader) field(f Field, text string, in *GearInput) {
 		c.yes(f.column, to)
 	case *[]string:
 		*to = split(text)
+		if f.Kind == Choices {
+			for i, one := range *to {
+				(*to)[i] = strings.ToLower(one)
+			}
+		}
 	case **float64:
 		n := 0.0
 		if *to != nil {
@@ -128,10 +147,10 @@ func (c *cellReader) field(f Field, text string, in *GearInput) {
 	}
 }
 
-// split reads a list that is separated by semicolons.
+// split reads a list that is separated by semicolons or commas.
 func split(text string) []string {
 	var list []string
-	for _, one := range strings.Split(text, ";") {
+	for _, one := range strings.FieldsFunc(text, func(c rune) bool { return c == ';' || c == ',' }) {
 		if one = strings.TrimSpace(one); one != "" {
 			list = append(list, one)
 		}
@@ -166,6 +185,35 @@ func (c *cellReader) length(column, unit string, into *float64) {
 		return
 	}
 	*into, _ = strconv.ParseFloat(strconv.FormatFloat(m, 'g', 12, 64), 64) // a number's own text: it can't fail
+}
+
+// mass reads a cell that is there: a number alone in units of so many kilograms,
+// or a mass with its own unit.
+func (c *cellReader) mass(column string, si float64, into *float64) {
+	text, has := c.cells[column]
+	if !has {
+		return
+	}
+	kg, ok := entry.Mass(text, si)
+	if !ok {
+		c.faults = append(c.faults, fmt.Sprintf("%s is %q: must be a number, or a mass like 3 lb 4 oz", column, text))
+		return
+	}
+	*into, _ = strconv.ParseFloat(strconv.FormatFloat(kg, 'g', 12, 64), 64) // a number's own text: it can't fail
+}
+
+// size reads all three sides from one cell.
+func (c *cellReader) size(into *model.Vec) {
+	text, has := c.cells["size"]
+	if !has {
+		return
+	}
+	size, ok := entry.Size(text, c.us)
+	if !ok {
+		c.faults = append(c.faults, fmt.Sprintf("size is %q: must be three sides, like 36 x 23 x 5 cm", text))
+		return
+	}
+	*into = size
 }
 
 func (c *cellReader) yes(column string, into *bool) {

@@ -436,3 +436,33 @@ func tidy(text string) string {
 	text = doubled.ReplaceAllString(text, ",")
 	return strings.Trim(text, " ,;:-")
 }
+
+// Size reads three sides that are written together, in metres, as a line's are.
+func Size(text string, us bool) ([3]float64, bool) {
+	p := parser{known: Known{US: us}, entry: &Entry{}}
+	if len(text) > maxLine {
+		return [3]float64{}, false
+	}
+	rest := p.sizes(sidesMeant.ReplaceAllString(p.plainly(text), " "))
+	for _, side := range p.entry.Size {
+		if math.IsNaN(side) {
+			return [3]float64{}, false
+		}
+	}
+	return p.entry.Size, p.sides == 3 && tidy(rest) == ""
+}
+
+// Mass reads a mass, in kilograms, as a line's is; a number alone is in units of so
+// many kilograms.
+func Mass(text string, unitKg float64) (float64, bool) {
+	if len(text) > maxLine {
+		return 0, false
+	}
+	p := parser{entry: &Entry{}}
+	plain := p.plainly(text)
+	if n := number(plain); !math.IsNaN(n) && !math.IsInf(n, 0) && !strings.ContainsAny(plain, "eEpPxX_") {
+		return n * unitKg, true
+	}
+	rest := p.masses(plain)
+	return p.entry.Kg, p.massed && tidy(rest) == "" && !math.IsNaN(p.entry.Kg)
+}

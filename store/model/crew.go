@@ -28,11 +28,15 @@ type KnownBrowser struct {
 	SeenAt    time.Time
 }
 
+// Headings are columns of the gear list by the headings of a crew's own tables.
+type Headings map[string]string
+
 // Crew shares boats.
 type Crew struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Name      string
 	Times     *reach.Table `gorm:"serializer:json"` // how long things take; nil is the usual table
+	Headings  Headings     `gorm:"serializer:json"` // what the headings of its tables are
 	CreatedAt time.Time
 }
 

@@ -41,7 +41,7 @@ type Box struct {
 // in metres; those of use and inside are nought where there are none.
 type Gear struct {
 	ID                                        uuid.UUID `gorm:"primaryKey"`
-	CrewID                                    uuid.UUID
+	CrewID                                    uuid.UUID `gorm:"primaryKey"`
 	Name, Nickname                            string
 	Tags                                      Strings `gorm:"serializer:json"`
 	OwnerID                                   *uuid.UUID
@@ -82,7 +82,7 @@ func (g Gear) Container() bool {
 // container's boat, place, shed or holder too.
 type Stowage struct {
 	GearID   uuid.UUID `gorm:"primaryKey"`
-	CrewID   uuid.UUID
+	CrewID   uuid.UUID `gorm:"primaryKey"`
 	Kind     string `gorm:"default:quay"` // quay, boat, shed, person or lent
 	InsideID *uuid.UUID
 	BoatID   *uuid.UUID

@@ -1919,6 +1919,10 @@ export interface components {
             /** @enum {string} */
             units: "metric" | "us";
         };
+        ColumnChoice: {
+            column: string;
+            label: string;
+        };
         Copied: {
             /** Format: int64 */
             count: number;
@@ -2446,6 +2450,20 @@ export interface components {
             next?: string;
             rows: components["schemas"]["GearRow"][];
         };
+        GearRead: {
+            /** Format: int64 */
+            count: number;
+            /** Format: double */
+            kg: number;
+            owner: string;
+            place: string;
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            tags: string[];
+        };
         GearRow: {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
@@ -2705,6 +2723,18 @@ export interface components {
             /** Format: uuid */
             gear_id?: string;
         };
+        Heading: {
+            /** @description Empty where nobody has said what it is; - where it is left out */
+            column: string;
+            heading: string;
+            /**
+             * @description How the column was found; read: by what the heading says
+             * @enum {string}
+             */
+            how: "same" | "read" | "remembered" | "chosen" | "unknown";
+            /** @description The first cell that holds something */
+            sample: string;
+        };
         Hit: {
             /**
              * Format: uuid
@@ -2774,8 +2804,12 @@ export interface components {
         ImportView: {
             /** Format: int64 */
             change: number;
+            /** @description What a column may be said to be */
+            choices: components["schemas"]["ColumnChoice"][];
             /** @description It was imported */
             done: boolean;
+            /** @description What each column of the table is */
+            headings: components["schemas"]["Heading"][];
             /** Format: int64 */
             new: number;
             rows: components["schemas"]["RowFate"][];
@@ -3809,6 +3843,8 @@ export interface components {
             /** Format: int64 */
             line: number;
             name: string;
+            /** @description What was read of it */
+            read: components["schemas"]["GearRead"];
             /** @description What is wrong, or what is read otherwise than written */
             says: string[];
         };
@@ -6925,7 +6961,10 @@ export interface operations {
     };
     "import-gear": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A JSON object of columns by heading, where a heading does not say it itself; - leaves one out */
+                columns?: string;
+            };
             header?: {
                 /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
                 "Idempotency-Key"?: string;
@@ -6963,7 +7002,10 @@ export interface operations {
     };
     "preview-import": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A JSON object of columns by heading, where a heading does not say it itself; - leaves one out */
+                columns?: string;
+            };
             header?: never;
             path: {
                 crew: string;

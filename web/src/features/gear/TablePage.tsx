@@ -1,14 +1,17 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
-import { type ChangeEvent, useState } from "react";
+import { type ChangeEvent, useEffect, useRef, useState } from "react";
 import { freshGear } from "../../api/ask";
 import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { Page, Part } from "../../ui/Form";
 import { Faults } from "../../ui/States";
 import { CopyButton } from "./CopyButton";
 
 type View = Schemas["ImportView"];
+type Row = View["rows"][number];
+type Chosen = Record<string, string>;
 
 const LARGEST = 8 * 1024 * 1024;
 const SHOWN = 400;
@@ -17,24 +20,29 @@ const FATES = { new: "new", change: "changes", same: "as it is", wrong: "wrong" 
 /** The list out to a table and in again: every row's fate is shown before anything is kept. */
 export default function TablePage({ me }: { me: Membership }) {
   const queries = useQueryClient();
+  const units = unitsOf(me.units);
   const [table, setTable] = useState<Blob>();
+  const [chosen, setChosen] = useState<Chosen>({});
+  const [shown, setShown] = useState<View>(); // stays while the columns are read anew
+  const [read, setRead] = useState(0); // which table it is
   const crew = me.crew_id;
   const raw = {
     bodySerializer: (b: unknown) => b as BodyInit,
     headers: { "Content-Type": "text/csv" },
   };
   const preview = useMutation({
-    mutationFn: (body: Blob) =>
+    mutationFn: ({ body, as }: { body: Blob; as: Chosen }) =>
       api.post("/api/crews/{crew}/import-preview", {
-        params: { path: { crew } },
+        params: { path: { crew }, query: { columns: JSON.stringify(as) } },
         body: body as unknown as string,
         ...raw,
       }),
+    onSuccess: setShown,
   });
   const bring = useMutation({
     mutationFn: (body: Blob) =>
       api.post("/api/crews/{crew}/import", {
-        params: { path: { crew } },
+        params: { path: { crew }, query: { columns: JSON.stringify(chosen) } },
         body: body as unknown as string,
         ...raw,
       }),
@@ -46,10 +54,18 @@ export default function TablePage({ me }: { me: Membership }) {
   });
   const look = (body: Blob) => {
     bring.reset();
+    setShown(undefined);
+    setRead(read + 1);
     preview.reset();
+    setChosen({});
     const whole = body.size <= LARGEST;
     setTable(whole ? body : undefined);
-    preview.mutate(whole ? body : body.slice(0, LARGEST + 1)); // of a larger one, so much that the answer can name the line
+    preview.mutate({ body: whole ? body : body.slice(0, LARGEST + 1), as: {} }); // of a larger one, so much that the answer can name the line
+  };
+  const choose = (heading: string, column: string) => {
+    const as = { ...chosen, [heading]: column };
+    setChosen(as);
+    if (table) preview.mutate({ body: table, as });
   };
   const pick = (e: ChangeEvent<HTMLInputElement>) => {
     const file = e.target.files?.[0];
@@ -75,10 +91,9 @@ export default function TablePage({ me }: { me: Membership }) {
       {mayChange && (
         <Part title="In">
           <p className="quiet max-w-2xl">
-            The first line names the columns: <span className="figure-type">name</span> and any of the others that the
-            list has when it goes out. Inches and pounds go in{" "}
-            <span className="figure-type">length_in, breadth_in, height_in, lb</span>. An empty cell leaves things as
-            they are. Places are written like <span className="figure-type">Dunlin / port bench</span>,{" "}
+            As your spreadsheet has it: one line names the columns, and you say what a name means where the program does
+            not know. Units may stand in the name or the cell. An empty cell leaves things as they are. Places are
+            written like <span className="figure-type">Dunlin / port bench</span>,{" "}
             <span className="figure-type">ashore: boathouse / shelf A</span>,{" "}
             <span className="figure-type">in: pilk box</span>, <span className="figure-type">with: Ilse</span> or{" "}
             <span className="figure-type">quay</span>.
@@ -106,8 +121,11 @@ export default function TablePage({ me }: { me: Membership }) {
               Done: {bring.data.new} new, {bring.data.change} changed, {bring.data.same} as they were.
             </p>
           )}
-          {preview.data && table && (
-            <Fates view={preview.data} busy={bring.isPending} onBring={() => bring.mutate(table)} />
+          {shown && table && (
+            <>
+              <Headings key={read} view={shown} onChoose={choose} />
+              <Fates view={shown} units={units} busy={bring.isPending} onBring={() => bring.mutate(table)} />
+            </>
           )}
         </Part>
       )}
@@ -127,7 +145,81 @@ export default function TablePage({ me }: { me: Membership }) {
   );
 }
 
-function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: () => void }) {
+type HeadingsProps = { view: View; onChoose: (heading: string, column: string) => void };
+
+/** What each column was read as; what is not known is asked, once. */
+function Headings({ view, onChoose }: HeadingsProps) {
+  const here = useRef<HTMLElement>(null);
+  useEffect(() => here.current?.scrollIntoView({ block: "start" }), []);
+  const unknown = view.headings.filter((h) => h.column === "");
+  const known = view.headings.filter((h) => h.column !== "");
+  return (
+    <section ref={here} aria-label="Columns" className="grid gap-2">
+      <h3 className="label-type text-lg">Columns</h3>
+      {unknown.length > 0 && (
+        <>
+          <p className="text-loud">
+            Say what {unknown.length === 1 ? "this column is" : `these ${unknown.length} columns are`}, or leave{" "}
+            {unknown.length === 1 ? "it" : "them"} out. It is remembered.
+          </p>
+          <HeadingList list={unknown} choices={view.choices} onChoose={onChoose} />
+        </>
+      )}
+      {known.length > 0 && (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2">
+            {known.map((h) => h.heading).join(", ")}: read. Look, or change what they are.
+          </summary>
+          <HeadingList list={known} choices={view.choices} onChoose={onChoose} />
+        </details>
+      )}
+    </section>
+  );
+}
+
+type HeadingListProps = { list: View["headings"]; choices: View["choices"]; onChoose: HeadingsProps["onChoose"] };
+
+function HeadingList({ list, choices, onChoose }: HeadingListProps) {
+  return (
+    <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+      {list.map((h) => (
+        <li key={h.heading} className="hairline-b grid grid-cols-2 items-center gap-2 py-1">
+          <span className="min-w-0">
+            <span className="block truncate font-semibold">{h.heading}</span>
+            <span className="quiet block truncate text-sm">{h.sample || "empty"}</span>
+          </span>
+          <select
+            aria-label={`${h.heading} is`}
+            className={`select min-h-11 w-full text-base ${h.column === "" ? "border-2 border-accent" : ""}`}
+            value={h.column}
+            onChange={(e) => onChoose(h.heading, e.target.value)}
+          >
+            {h.column === "" && <option value="">choose…</option>}
+            {choices.map((c) => (
+              <option key={c.column} value={c.column}>
+                {c.label}
+              </option>
+            ))}
+          </select>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** A row as it was read, in the member's units. */
+function asRead(r: Row["read"], units: Units): string {
+  const size = r.size_m.map((m) => units.side(m)).join(" × ");
+  const parts = [`${size} ${units.sideUnit}`, `${units.mass(r.kg, 2)} ${units.massUnit}`];
+  if (r.count !== 1) parts.unshift(`${r.count} of`);
+  if (r.tags.length > 0) parts.push(r.tags.map((t) => `#${t}`).join(" "));
+  return [...parts, r.owner, r.place].filter(Boolean).join(", ");
+}
+
+type FatesProps = { view: View; units: Units; busy: boolean; onBring: () => void };
+
+function Fates({ view, units, busy, onBring }: FatesProps) {
+  const unknown = view.headings.some((h) => h.column === "");
   const rows = [...view.rows].sort((a, b) => Number(b.fate === "wrong") - Number(a.fate === "wrong"));
   return (
     <section aria-label="Result for each row" className="grid gap-2">
@@ -139,7 +231,7 @@ function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: ()
         <button
           type="button"
           className="main-button"
-          disabled={busy || view.wrong > 0 || view.new + view.change === 0}
+          disabled={busy || unknown || view.wrong > 0 || view.new + view.change === 0}
           onClick={onBring}
         >
           {busy ? "Importing…" : "Import all rows"}
@@ -151,10 +243,9 @@ function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: ()
       <table className="w-full border-collapse text-left">
         <thead className="label-type quiet">
           <tr className="hairline-b">
-            <th className="w-16 py-1 font-semibold">Line</th>
-            <th className="w-24 font-semibold">Fate</th>
-            <th className="font-semibold">Name</th>
-            <th className="font-semibold">Says</th>
+            <th className="w-12 py-1 font-semibold">Line</th>
+            <th className="w-20 font-semibold">Fate</th>
+            <th className="font-semibold">Read as</th>
           </tr>
         </thead>
         <tbody>
@@ -162,8 +253,12 @@ function Fates({ view, busy, onBring }: { view: View; busy: boolean; onBring: ()
             <tr key={r.line} className="hairline-b align-top">
               <td className="figure-type">{r.line}</td>
               <td className={r.fate === "wrong" ? "text-loud font-bold" : ""}>{FATES[r.fate]}</td>
-              <td className="pr-3">{r.name}</td>
-              <td className="text-sm">{r.says.join(" ")}</td>
+              <td className="py-1">
+                <span className="font-semibold">{r.name}</span> {asRead(r.read, units)}
+                {r.says.length > 0 && (
+                  <span className={`block text-sm ${r.fate === "wrong" ? "text-loud" : ""}`}>{r.says.join("; ")}</span>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
