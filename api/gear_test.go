@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"ergasia/app/gear"
 	"ergasia/store"
@@ -268,4 +269,46 @@ func TestTwentyPastedLinesMakeTwentyPieces(t *testing.T) {
 		assert.True(t, g.NeedsDry)
 		assert.NotNil(t, g.OwnerID)
 	}
+}
+
+// An import of many rows goes on behind its request; how far it is can be asked,
+// no second one starts meanwhile, and a repeat brings nothing in twice.
+func TestALargeImportGoesOnBehindItsRequest(t *testing.T) {
+	s := newSite(t, true)
+	v := s.as("Ilse")
+	crew := "/api/crews/" + s.crew.String()
+	text := "name,count,length_cm,breadth_cm,height_cm,kg,tags\n" + strings.Repeat("net,1,10,10,5,0.2,bulk\n", 10000)
+	key := store.NewID().String()
+	send := func(text, key string) (int, gear.ImportView) {
+		resp, answer := v.send("POST", crew+"/import", text, "Content-Type", "text/csv", "Idempotency-Key", key)
+		var view gear.ImportView
+		require.NoError(t, json.Unmarshal(answer, &view))
+		return resp.StatusCode, view
+	}
+	_, view := send(text, key)
+	if view.Running {
+		status, _ := send("name\nother\n", store.NewID().String())
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "one at a time")
+	}
+	last := 0.0
+	require.Eventually(t, func() bool {
+		v.get(crew+"/import-progress", &view)
+		assert.GreaterOrEqual(t, view.Share, last*b2f(view.Running), "it never goes back")
+		last = view.Share
+		return !view.Running
+	}, time.Minute, 20*time.Millisecond)
+	assert.True(t, view.Done)
+	assert.Equal(t, 10000, view.New)
+	_, again := send(text, key)
+	assert.True(t, again.Done)
+	var sum gear.GearSummary
+	v.get(crew+"/gear-summary", &sum)
+	assert.Equal(t, 10000+226, sum.Entries)
+}
+
+func b2f(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
 }

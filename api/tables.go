@@ -39,12 +39,25 @@ func (s *Server) registerTables() {
 			ColumnsChosen
 			RawBody []byte `contentType:"text/csv"`
 		}) (gear.ImportView, error) {
-			return s.importTable(ctx, actor, uuid.Nil, in.RawBody, in.Columns, false)
+			chosen, err := gear.ReadChoices(in.Columns)
+			if err != nil {
+				return gear.ImportView{}, err
+			}
+			return s.app.Gear.Import(ctx, actor, uuid.Nil, in.RawBody, chosen, false)
 		})
 	ask(s, kernel.ChangeGear, op("import-gear", crewPath+"import",
-		"Import a table, all rows or none").upTo(largest).slow(),
+		"Import a table, all rows or none; a large one goes on behind the answer").upTo(largest).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *importRequest) (gear.ImportView, error) {
-			return s.importTable(ctx, actor, in.Key, in.RawBody, in.Columns, true)
+			chosen, err := gear.ReadChoices(in.Columns)
+			if err != nil {
+				return gear.ImportView{}, err
+			}
+			return s.app.Gear.StartImport(ctx, actor, in.Key, in.RawBody, chosen)
+		})
+	read(s, kernel.ChangeGear, op("import-progress", crewPath+"import-progress",
+		"How far the crew's import is, or what became of the last one"),
+		func(ctx context.Context, actor kernel.Actor, _ *CrewPath) (gear.ImportView, error) {
+			return s.app.Gear.ImportGoesOn(ctx, actor)
 		})
 	act(s, kernel.ChangeGear, op("add-lines", crewPath+"gear-lines", "Read lines of text as gear, and add it where asked"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
@@ -78,15 +91,6 @@ func (s *Server) registerTables() {
 			n, err := s.app.Gear.CopyFrom(ctx, actor, in.Key, in.Boat, in.Body.Gear)
 			return Copied{Count: n}, err
 		})
-}
-
-func (s *Server) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, columns string,
-	commit bool) (gear.ImportView, error) {
-	chosen, err := gear.ReadChoices(columns)
-	if err != nil {
-		return gear.ImportView{}, err
-	}
-	return s.app.Gear.Import(ctx, actor, key, text, chosen, commit)
 }
 
 // Copied says how many were made.

@@ -49,6 +49,8 @@ type ImportView struct {
 	Same    int       `json:"same"`
 	Wrong   int       `json:"wrong"`
 	Done    bool      `json:"done" doc:"It was imported"`
+	Running bool      `json:"running" doc:"It goes on: ask import-progress"`
+	Share   float64   `json:"share" doc:"How much of a running import is done, from 0 to 1"`
 
 	Headings []Heading      `json:"headings" doc:"What each column of the table is"`
 	Choices  []ColumnChoice `json:"choices" doc:"What a column may be said to be"`
@@ -79,6 +81,16 @@ type importRow struct {
 // each row and, where commit is set and no row is wrong, does it: all rows or none.
 func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, chosen map[string]string,
 	commit bool) (ImportView, error) {
+	if commit {
+		return a.importTable(ctx, actor, key, text, chosen, func(float64) {})
+	}
+	return a.importTable(ctx, actor, key, text, chosen, nil)
+}
+
+// importTable is Import; it commits where there is someone to tell how far it is.
+func (a *Wing) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUID, text []byte, chosen map[string]string,
+	tell func(share float64)) (ImportView, error) {
+	commit := tell != nil
 	view := ImportView{Rows: []RowFate{}, Headings: []Heading{}, Choices: columnChoices}
 	read, err := table.Read(text, func(h string) bool { return columnSaid(h) != "" || chosen[strings.ToLower(h)] != "" })
 	if fault := (*table.Fault)(nil); errors.As(err, &fault) {
@@ -120,7 +132,7 @@ func (a *Wing) Import(ctx context.Context, actor kernel.Actor, key uuid.UUID, te
 			if err := remember(tx, kept, columns); err != nil {
 				return uuid.Nil, err
 			}
-			return uuid.Nil, im.write()
+			return uuid.Nil, im.write(tell)
 		})
 		view.Done = view.Done || again
 		return err
@@ -320,6 +332,9 @@ func (im *importer) readGear(r *importRow) {
 // fill takes size and mass that a new row leaves out from a usual thing.
 func (im *importer) fill(in *GearInput, cells map[string]string) (says []string) {
 	us := units.SystemNamed(im.actor.Units) == units.US
+	if in.Size[0] != 0 && in.Size[1] != 0 && in.Size[2] != 0 && (in.Kg != 0 || hasMass(cells)) {
+		return nil
+	}
 	e := entry.Line(in.Name, entry.Known{US: us})
 	missing := 0
 	for i, side := range in.Size {
@@ -354,8 +369,15 @@ func placed(r *importRow) model.Stowage {
 	return model.Stowage{Kind: r.at.Kind, InsideID: r.at.InsideID, PlaceID: r.at.PlaceID, ShedID: r.at.ShedID, HeldBy: r.at.HeldBy}
 }
 
-// write does what the rows say.
-func (im *importer) write() error {
+// Shares of an import: reading it, and the rest by rows.
+const (
+	readShare  = 0.1
+	rowsAtOnce = 500
+)
+
+// write does what the rows say, and tells how far it is.
+func (im *importer) write(tell func(share float64)) error {
+	tell(readShare)
 	var fresh []model.Gear
 	at := map[uuid.UUID]model.Stowage{}
 	for _, r := range im.containersFirst() {
@@ -375,7 +397,15 @@ func (im *importer) write() error {
 		return nil
 	}
 	spareLater(fresh)
-	return im.wing.CreateGear(im.tx, im.actor, fresh, at)
+	written := 0
+	for some := range slices.Chunk(fresh, rowsAtOnce) {
+		if err := im.wing.CreateGear(im.tx, im.actor, some, at); err != nil {
+			return err
+		}
+		written += len(some)
+		tell(readShare + (1-readShare)*float64(written)/float64(len(fresh)))
+	}
+	return nil
 }
 
 // containersFirst gives the rows so that a box comes before what lies in it.

@@ -106,7 +106,7 @@ async function answered(request: ReturnType<Send>): Promise<unknown> {
 }
 
 /** A random UUID; crypto.randomUUID is missing where a phone reaches the program without HTTPS. */
-function newKey(): string {
+export function newKey(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
   bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;

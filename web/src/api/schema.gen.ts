@@ -1008,7 +1008,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import a table, all rows or none */
+        /** Import a table, all rows or none; a large one goes on behind the answer */
         post: operations["import-gear"];
         delete?: never;
         options?: never;
@@ -1027,6 +1027,23 @@ export interface paths {
         put?: never;
         /** What would become of each row of a table; nothing is kept */
         post: operations["preview-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/import-progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the crew's import is, or what became of the last one */
+        get: operations["import-progress"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2813,8 +2830,15 @@ export interface components {
             /** Format: int64 */
             new: number;
             rows: components["schemas"]["RowFate"][];
+            /** @description It goes on: ask import-progress */
+            running: boolean;
             /** Format: int64 */
             same: number;
+            /**
+             * Format: double
+             * @description How much of a running import is done, from 0 to 1
+             */
+            share: number;
             /** Format: int64 */
             wrong: number;
         };
@@ -7017,6 +7041,37 @@ export interface operations {
                 "text/csv": string;
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { type ChangeEvent, useEffect, useRef, useState } from "react";
 import { freshGear } from "../../api/ask";
-import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { api, type Membership, newKey, Refusal, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
 import { Page, Part } from "../../ui/Form";
@@ -15,6 +15,7 @@ type Chosen = Record<string, string>;
 
 const LARGEST = 8 * 1024 * 1024;
 const SHOWN = 400;
+const ASK_MS = 700;
 const FATES = { new: "new", change: "changes", same: "as it is", wrong: "wrong" };
 
 /** The list out to a table and in again: every row's fate is shown before anything is kept. */
@@ -24,6 +25,7 @@ export default function TablePage({ me }: { me: Membership }) {
   const [table, setTable] = useState<Blob>();
   const [chosen, setChosen] = useState<Chosen>({});
   const [shown, setShown] = useState<View>(); // stays while the columns are read anew
+  const [share, setShare] = useState(0); // of a large import that goes on
   const [read, setRead] = useState(0); // which table it is
   const crew = me.crew_id;
   const raw = {
@@ -40,12 +42,30 @@ export default function TablePage({ me }: { me: Membership }) {
     onSuccess: setShown,
   });
   const bring = useMutation({
-    mutationFn: (body: Blob) =>
-      api.post("/api/crews/{crew}/import", {
-        params: { path: { crew }, query: { columns: JSON.stringify(chosen) } },
-        body: body as unknown as string,
-        ...raw,
-      }),
+    mutationFn: async (body: Blob) => {
+      const key = newKey();
+      const post = () =>
+        api.post("/api/crews/{crew}/import", {
+          params: { path: { crew }, query: { columns: JSON.stringify(chosen) } },
+          body: body as unknown as string,
+          bodySerializer: raw.bodySerializer,
+          headers: { ...raw.headers, "Idempotency-Key": key },
+        });
+      setShare(0);
+      let view = await post();
+      while (view.running) {
+        setShare(view.share);
+        await new Promise((resolve) => setTimeout(resolve, ASK_MS));
+        try {
+          view = await api.get("/api/crews/{crew}/import-progress", { params: { path: { crew } } });
+        } catch (e) {
+          if (!(e instanceof Refusal)) continue; // the network is away; the import goes on
+          if (e.status !== 404) throw e;
+          view = await post(); // the program was started anew: with the same key nothing is done twice
+        }
+      }
+      return view;
+    },
     onSuccess: () => {
       setTable(undefined);
       preview.reset();
@@ -116,6 +136,12 @@ export default function TablePage({ me }: { me: Membership }) {
           </div>
           {preview.isPending && <p role="status">Reading the table…</p>}
           <Faults text={error ? sayError(error) : undefined} details={error instanceof Refusal ? error.details : []} />
+          {bring.isPending && share > 0 && (
+            <label className="grid max-w-md gap-1">
+              <span role="status">{Math.round(share * 100)} % is in. All of it is kept, or none.</span>
+              <progress className="progress" value={share} max={1} />
+            </label>
+          )}
           {bring.data?.done && (
             <p role="status" className="text-lg">
               Done: {bring.data.new} new, {bring.data.change} changed, {bring.data.same} as they were.
