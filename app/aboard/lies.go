@@ -92,7 +92,7 @@ func (s *Laden) Piece(g model.Gear) stow.Piece {
 func PieceOf(g model.Gear) stow.Piece {
 	p := stow.Piece{ID: key(g.ID), Name: g.Name, Size: r3.Vec{X: g.Length, Y: g.Breadth, Z: g.Height}, Kg: g.Kg,
 		Count: g.Count, NeedsDry: g.NeedsDry, Turn: stow.Turn(g.Turn), Top: g.Fragile && g.Shape != "rod",
-		Soft: g.Shape == "soft"}
+		Soft: g.Shape == "soft", Bends: g.Shape == "jointed" || g.Shape == "loose"}
 	if g.Shape == "rod" {
 		p.Guide = g.Guide
 		if p.Guide == 0 {

@@ -56,7 +56,7 @@ func (l lump) first() int { return slices.IndexFunc(l.needs, func(n int) bool { 
 // formsIn are the sizes in which a piece may lie in a place and pass its opening.
 func formsIn(piece Piece, p Place) (sizes []r3.Vec) {
 	for _, size := range turns(piece) {
-		if inside(size, p.Size) && passes(size, p.Opening) && !slices.Contains(sizes, size) {
+		if inside(size, p.Size) && p.admits(piece, size) && !slices.Contains(sizes, size) {
 			sizes = append(sizes, size)
 		}
 	}

@@ -89,7 +89,7 @@ func (p Place) wrong(pieces []Piece, below []Laid, l Laid, u units.System) *Refu
 	if !slices.ContainsFunc(turns(piece), func(s r3.Vec) bool { return r3.Norm(r3.Sub(s, l.Size)) < mm }) {
 		return refuse(RuleTurn, "%s may not be turned that way.", piece.Name)
 	}
-	if !passes(l.Size, p.Opening) {
+	if !p.admits(piece, l.Size) {
 		return refuse(RuleOpening, "%s does not pass the opening of %s turned that way.", piece.Name, p.Name)
 	}
 	end := r3.Add(l.At, l.Size)

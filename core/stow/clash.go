@@ -165,7 +165,8 @@ func (m *model) breaks(rule string, i, j int) bool {
 
 // goesIn says whether a piece of an item alone goes into a room through its opening.
 func (m *model) goesIn(i int, room, opening r3.Vec) bool {
-	return slices.ContainsFunc(m.turns[i], func(size r3.Vec) bool { return inside(size, room) && passes(size, opening) })
+	p := Place{Size: room, Opening: opening}
+	return slices.ContainsFunc(m.turns[i], func(size r3.Vec) bool { return inside(size, room) && p.admits(m.Items[i].Piece, size) })
 }
 
 // clasher looks whether the active rules can be shown to clash.

@@ -46,6 +46,7 @@ type Piece struct {
 	Turn     Turn
 	Top      bool    // fragile: nothing may lie on it
 	Soft     bool    // gives way: see SoftShare
+	Bends    bool    // jointed, coiled or loose: bends round the rim of an opening
 	Uses     float64 // times a day; what is used often should lie on top
 	Guide    float64 // of a rod, the height of its largest guide; nought is no rod
 }
@@ -133,7 +134,7 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) }) {
 		refuse(RuleSize, "%s is %s; %s is %s inside.", piece.Name, sides(u, piece.Size.X, piece.Size.Y, piece.Size.Z),
 			p.Name, sides(u, p.Size.X, p.Size.Y, p.Size.Z))
-	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) && passes(s, p.Opening) }) {
+	} else if !anyTurn(piece, func(s r3.Vec) bool { return inside(s, p.Size) && p.admits(piece, s) }) {
 		refuse(RuleOpening, "%s does not pass the opening of %s, %s.", piece.Name, p.Name, sides(u, p.Opening.X, p.Opening.Y))
 	}
 	load := mass(append(slices.Clone(there), piece))
@@ -195,18 +196,6 @@ const slack = 1e-9 // metres of rounding
 
 func inside(s, room r3.Vec) bool {
 	return s.X <= room.X+slack && s.Y <= room.Y+slack && s.Z <= room.Z+slack
-}
-
-// passes says whether a piece held as it will lie goes through the opening,
-// level or tipped on end.
-func passes(s, opening r3.Vec) bool {
-	if opening.X <= 0 || opening.Y <= 0 {
-		return true
-	}
-	least := min(s.X, s.Y, s.Z)
-	middle := s.X + s.Y + s.Z - least - max(s.X, s.Y, s.Z)
-	small, large := min(opening.X, opening.Y), max(opening.X, opening.Y)
-	return least <= small+slack && middle <= large+slack
 }
 
 func anyTurn(p Piece, ok func(r3.Vec) bool) bool { return slices.ContainsFunc(turns(p), ok) }

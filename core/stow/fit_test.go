@@ -76,7 +76,7 @@ func TestSentencesAreInTheReadersUnits(t *testing.T) {
 }
 
 func TestALongThinPieceGoesThroughASmallOpeningOnEnd(t *testing.T) {
-	p := Piece{ID: "p", Name: "pump", Size: r3.Vec{X: 0.75, Y: 0.08, Z: 0.08}, Kg: 1, Count: 1, Turn: TurnAny}
+	p := Piece{ID: "p", Name: "pump", Size: r3.Vec{X: 0.45, Y: 0.08, Z: 0.08}, Kg: 1, Count: 1, Turn: TurnAny}
 	small := locker
 	small.Opening = r3.Vec{X: 0.2, Y: 0.2}
 	assert.Empty(t, Refuse(small, nil, p, units.Metric))

@@ -99,7 +99,7 @@ func Among(all []Lying, id string) string {
 	if before+behind == 0 {
 		return ""
 	}
-	kind := map[string]string{"box": "box", "rod": "rod", "soft": "bundle", "loose": "bag"}[one.Shape]
+	kind := map[string]string{"box": "box", "rod": "rod", "soft": "bundle", "jointed": "bundle", "loose": "bag"}[one.Shape]
 	n, end := before+1, "the stem"
 	if behind < before {
 		n, end = behind+1, "the stern"

@@ -43,6 +43,7 @@ var (
 		{Key: "catalogue", Label: "from a catalogue"}, {Key: "guess", Label: "a guess"}}
 	Shapes = List{
 		{Key: "box", Label: "a box"}, {Key: "rod", Label: "a rod"}, {Key: "soft", Label: "soft"},
+		{Key: "jointed", Label: "jointed or coiled: it bends"},
 		{Key: "loose", Label: "loose things in a bag"}}
 	Turns = List{
 		{Key: "any", Label: "any side up"}, {Key: "upright", Label: "stays upright"}, {Key: "none", Label: "as it lies"}}

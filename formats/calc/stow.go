@@ -48,6 +48,7 @@ type stowItemIn struct {
 	Pinned   string             `json:"pinned_to"`
 	Fragile  bool               `json:"fragile"`
 	Soft     bool               `json:"soft"`
+	Jointed  bool               `json:"jointed"`
 	Hazards  []string           `json:"hazards"`
 	Costs    map[string]float64 `json:"cost_s_by_place"`
 }
@@ -159,7 +160,7 @@ func (in stowIn) problem() (stow.Problem, error) {
 		item[it.ID] = i
 		one := stow.Item{Piece: stow.Piece{ID: it.ID, Name: it.ID, Kg: it.Kg, Count: 1, NeedsDry: it.NeedsDry,
 			Turn: stow.TurnUpright,
-			Uses: it.Uses, Top: it.Fragile, Soft: it.Soft}, Pinned: it.Pinned, Hazards: it.Hazards}
+			Uses: it.Uses, Top: it.Fragile, Soft: it.Soft, Bends: it.Jointed}, Pinned: it.Pinned, Hazards: it.Hazards}
 		if it.Count != nil {
 			one.Count = *it.Count
 		}

@@ -1764,7 +1764,7 @@ export interface components {
              * @description box where absent
              * @enum {string}
              */
-            shape?: "box" | "rod" | "soft" | "loose";
+            shape?: "box" | "rod" | "soft" | "jointed" | "loose";
             /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
@@ -2319,7 +2319,7 @@ export interface components {
              * @description box where absent
              * @enum {string}
              */
-            shape?: "box" | "rod" | "soft" | "loose";
+            shape?: "box" | "rod" | "soft" | "jointed" | "loose";
             /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
@@ -2430,7 +2430,7 @@ export interface components {
              * @description box where absent
              * @enum {string}
              */
-            shape?: "box" | "rod" | "soft" | "loose";
+            shape?: "box" | "rod" | "soft" | "jointed" | "loose";
             /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
@@ -2557,7 +2557,7 @@ export interface components {
              * @description box where absent
              * @enum {string}
              */
-            shape?: "box" | "rod" | "soft" | "loose";
+            shape?: "box" | "rod" | "soft" | "jointed" | "loose";
             /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,
@@ -2691,7 +2691,7 @@ export interface components {
              * @description box where absent
              * @enum {string}
              */
-            shape?: "box" | "rod" | "soft" | "loose";
+            shape?: "box" | "rod" | "soft" | "jointed" | "loose";
             /** @description Stowed, along x, y and z as it usually lies; of loose things, all of them together */
             size_m: [
                 number,

@@ -155,6 +155,7 @@ export const WORDS = {
     ["box", "a box"],
     ["rod", "a rod"],
     ["soft", "soft"],
+    ["jointed", "jointed or coiled: it bends"],
     ["loose", "loose things in a bag"],
   ],
   spots: [
