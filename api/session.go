@@ -55,6 +55,7 @@ type SessionView struct {
 	SignedIn bool              `json:"signed_in"`
 	Crews    []crew.Membership `json:"crews"`
 	Demo     []crew.MemberView `json:"demo" doc:"In the demo: whom one press signs in as"`
+	Founding bool              `json:"founding" doc:"There is no crew yet: the first is founded with the code in the program's terminal"`
 }
 
 func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
@@ -69,7 +70,7 @@ func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
 		if v.Crews, err = s.app.Crew.Memberships(ctx, user.User); err != nil {
 			return nil, err
 		}
-	} else if s.config.Demo != nil {
+	} else if v.Founding = s.app.Crew.Founding(); s.config.Demo != nil {
 		if v.Demo, err = s.app.Crew.Members(ctx, kernel.Actor{Crew: s.config.Demo.Crew}); err != nil {
 			return nil, err
 		}
@@ -92,6 +93,15 @@ func (s *Server) registerSession() {
 		}) (*Entered, error) {
 			user, browser, err := s.app.Crew.SignIn(ctx, crew.Try{Login: in.Body.Login, Password: in.Body.Password,
 				Address: requestOf(ctx).address, Browser: in.Browser})
+			if err != nil {
+				return nil, err
+			}
+			return s.enter(ctx, user, browser)
+		})
+	open(s, huma.Operation{OperationID: "found-crew", Method: http.MethodPost, Path: "/api/found",
+		Summary: "Found the first crew with the code in the program's terminal", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *struct{ Body crew.FoundInput }) (*Entered, error) {
+			user, browser, err := s.app.Crew.FoundFirst(ctx, in.Body)
 			if err != nil {
 				return nil, err
 			}

@@ -2,14 +2,17 @@ package app_test
 
 import (
 	"fmt"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
 
+	"ergasia/app"
 	"ergasia/app/crew"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -98,4 +101,53 @@ func TestWrongTriesElsewhereDoNotKeepTheRightPersonOut(t *testing.T) {
 	assert.NoError(t, err, "a reset ends the waiting")
 	_, err = w.signIn("ilse", "another long one", "10.0.1.77", browser)
 	assert.NoError(t, err)
+}
+
+// The first crew is founded with the code of the terminal, once, and by one of two
+// who try at the same time; with a crew there is no code.
+func TestTheFirstCrewIsFoundedOnceWithTheCode(t *testing.T) {
+	a := app.New(storetest.New(t))
+	in := crew.FoundInput{Crew: "Ours", Name: "Una", Login: "una", Password: password}
+	_, _, err := a.Crew.FoundFirst(ctx, in)
+	assert.Equal(t, refuse.Refused, kindOf(t, err).Kind, "without a code nobody founds")
+	code, err := a.Crew.FoundingCode(ctx)
+	require.NoError(t, err)
+	assert.True(t, a.Crew.Founding())
+	in.Code = "AAAA-BBBB-CCCC"
+	_, _, err = a.Crew.FoundFirst(ctx, in)
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
+	in.Code, in.Password = strings.ToLower(code), "short"
+	_, _, err = a.Crew.FoundFirst(ctx, in)
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
+	assert.True(t, a.Crew.Founding(), "what was wrong of the form does not use the code up")
+	in.Password = password
+	var all sync.WaitGroup
+	var founded atomic.Int64
+	for i := range 4 {
+		all.Go(func() {
+			mine := in
+			mine.Login = fmt.Sprintf("una%d", i)
+			if signed, browser, err := a.Crew.FoundFirst(ctx, mine); err == nil && signed.User != uuid.Nil && browser != "" {
+				founded.Add(1)
+			}
+		})
+	}
+	all.Wait()
+	assert.Equal(t, int64(1), founded.Load())
+	assert.False(t, a.Crew.Founding())
+	code, err = a.Crew.FoundingCode(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, code)
+}
+
+func TestACodeThatIsGuessedAtIsVoid(t *testing.T) {
+	a := app.New(storetest.New(t))
+	code, err := a.Crew.FoundingCode(ctx)
+	require.NoError(t, err)
+	for range 21 {
+		_, _, err = a.Crew.FoundFirst(ctx, crew.FoundInput{Code: "AAAA-BBBB-CCCC"})
+	}
+	assert.Equal(t, refuse.TooMany, kindOf(t, err).Kind)
+	_, _, err = a.Crew.FoundFirst(ctx, crew.FoundInput{Code: code, Crew: "Ours", Name: "Una", Login: "una", Password: password})
+	assert.Equal(t, refuse.Refused, kindOf(t, err).Kind)
 }

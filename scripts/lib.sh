@@ -105,3 +105,33 @@ own_database() {
   fi
   DATABASE_URL="postgres://$owner:${url##postgres://ergasia:}/$1"
 }
+
+# free_to_use PORT TARGET: refuses where something listens there.
+free_to_use() {
+  node -e 'const s=require("net").createServer();s.on("error",()=>process.exit(1));s.listen(+process.argv[1],"127.0.0.1",()=>s.close())' "$1" ||
+    die "port $1 is taken or not allowed: stop what uses it, or run PORT=8081 make $2"
+}
+
+# serve_privately NAME COMMAND: builds and runs bin/ergasia COMMAND on $port of this
+# machine, on a private cluster NAME where DATABASE_URL names none.
+serve_privately() {
+  [ -n "${DATABASE_URL:-}" ] || find_postgres
+  say "building (the first time takes a minute or two)"
+  "$ROOT/scripts/build.sh"
+  if [ -z "${DATABASE_URL:-}" ]; then
+    local home=${XDG_DATA_HOME:-$HOME/.local/share}/ergasia
+    [ "$(id -u)" = 0 ] && home=/var/lib/ergasia
+    cluster=$home/$1
+    mkdir -p "$home"
+    start_cluster "$cluster"
+    own_database "ergasia_$1"
+    export DATABASE_URL
+    say "data is kept in $cluster; remove that folder to begin afresh"
+    trap 'stop_cluster "$cluster"' EXIT
+  fi
+  export ERGASIA_ADDRESS="${ERGASIA_ADDRESS:-127.0.0.1:$port}" ERGASIA_LOG="${ERGASIA_LOG:-$ROOT/bin/$1.log}"
+  "$ROOT/bin/ergasia" "$2" &
+  server=$!
+  trap 'kill -TERM $server 2>/dev/null || true' INT TERM
+  wait $server || wait $server || true
+}

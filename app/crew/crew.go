@@ -120,8 +120,7 @@ func (a *Wing) CrewOf(ctx context.Context, login string) (uuid.UUID, error) {
 	return crews[0].CrewID, nil
 }
 
-// Found makes a crew with its first owner. The command line calls it; nobody
-// can found a crew over the network.
+// Found makes a crew with its first owner. The command line calls it, and FoundFirst.
 func (a *Wing) Found(ctx context.Context, crewName, name, login, password string) (crew, owner uuid.UUID, err error) {
 	user, err := newUser(login, password)
 	if err != nil {

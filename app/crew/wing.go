@@ -10,7 +10,8 @@ import (
 type Wing struct {
 	*kernel.Kernel
 	// hashing has room for as many password hashes as may be computed at once.
-	hashing chan struct{}
+	hashing  chan struct{}
+	founding founding
 }
 
 // New makes the wing.

@@ -99,6 +99,13 @@ func serve(ctx context.Context, s settings, before prepare) error {
 			return err
 		}
 	}
+	code, err := a.Crew.FoundingCode(ctx)
+	if err != nil {
+		return fmt.Errorf("looking whether there is a crew: %w", err)
+	}
+	if code != "" {
+		fmt.Printf("There is no crew yet. Open the address below and found one with the code %s\n", code)
+	}
 	if s.Scale != "" {
 		go a.Weighing.ReadScale(ctx, s.Scale)
 	}

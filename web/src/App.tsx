@@ -10,6 +10,7 @@ import { Shell } from "./shell/Shell";
 import { ErrorNote, Waiting } from "./ui/States";
 
 const SignInPage = lazy(() => import("./features/session/SignInPage"));
+const FoundPage = lazy(() => import("./features/session/FoundPage"));
 const LinkPage = lazy(() => import("./features/session/LinkPage"));
 
 export function App() {
@@ -29,6 +30,7 @@ function Inside() {
   useTheme(me?.theme);
   if (session.isPending) return <Waiting text="Loading…" />;
   if (session.isError) return <ErrorNote text={sayError(session.error)} onRetry={() => session.refetch()} />;
+  if (session.data.founding) return <FoundPage />;
   if (!session.data.signed_in) return <SignInPage demo={session.data.demo} />;
   if (!me) return <ErrorNote text="You are in no crew any more. Ask an owner to invite you." />;
   return <Pages me={me} />;

@@ -1468,6 +1468,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Found the first crew with the code in the program's terminal */
+        post: operations["found-crew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/link": {
         parameters: {
             query?: never;
@@ -2223,6 +2240,15 @@ export interface components {
             measures: components["schemas"]["Measure"][];
             name: string;
             title: string;
+        };
+        FoundInput: {
+            /** @description As it stands in the program's terminal */
+            code: string;
+            crew: string;
+            login: string;
+            /** @description Of its first owner */
+            name: string;
+            password: string;
         };
         Gauge: {
             at_m: [
@@ -3952,6 +3978,8 @@ export interface components {
             crews: components["schemas"]["Membership"][];
             /** @description In the demo: whom one press signs in as */
             demo: components["schemas"]["MemberView"][];
+            /** @description There is no crew yet: the first is founded with the code in the program's terminal */
+            founding: boolean;
             signed_in: boolean;
         };
         "Set-trailerRequest": {
@@ -8243,6 +8271,38 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "found-crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
                 content?: never;
