@@ -101,6 +101,18 @@ func (s *Server) registerPlaces() {
 		}) (uuid.UUID, error) {
 			return s.app.Fleet.AddPost(ctx, actor, in.Key, in.Boat, in.Body)
 		})
+	change(s, kernel.ChangeBoat, op("change-post", "/api/crews/{crew}/boats/{boat}/posts/{post}", "Rename or move a post"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			BoatPath
+			Idempotent
+			Post uuid.UUID `path:"post" format:"uuid"`
+			Body struct {
+				fleet.PostInput
+				Version int `json:"version"`
+			}
+		}) (uuid.UUID, error) {
+			return s.app.Fleet.ChangePost(ctx, actor, in.Key, in.Boat, in.Post, in.Body.Version, in.Body.PostInput)
+		})
 	remove(s, kernel.ChangeBoat, op("remove-post", "/api/crews/{crew}/boats/{boat}/posts/{post}",
 		"Remove a post that nobody is at"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {

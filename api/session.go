@@ -70,7 +70,9 @@ func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
 		if v.Crews, err = s.app.Crew.Memberships(ctx, user.User); err != nil {
 			return nil, err
 		}
-	} else if v.Founding = s.app.Crew.Founding(); s.config.Demo != nil {
+	} else if v.Founding, err = s.app.Crew.Founding(ctx); err != nil {
+		return nil, err
+	} else if s.config.Demo != nil {
 		if v.Demo, err = s.app.Crew.Members(ctx, kernel.Actor{Crew: s.config.Demo.Crew}); err != nil {
 			return nil, err
 		}

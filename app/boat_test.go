@@ -13,6 +13,7 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/fleet"
+	"ergasia/app/gear"
 	"ergasia/app/refuse"
 	"ergasia/app/stowing"
 	"ergasia/core/hull"
@@ -232,17 +233,11 @@ func TestACopyToTheOtherSideIsTheMirrorOfItAndOfWhatStandsInIt(t *testing.T) {
 	assert.Equal(t, "starboard bench 2", b.Places[i].Name)
 }
 
-func TestALayoutIsMadeWholeOrNotAtAll(t *testing.T) {
+func TestALayoutStandsInTheHull(t *testing.T) {
 	w := newWorld(t)
 	require.NoError(t, w.Fleet.RemovePlace(ctx, w.owner, w.boat, w.tray))
-	err := w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console") // its post "helm" is there already
-	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
-	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
-	require.NoError(t, err)
-	assert.Len(t, b.Places, 1, "none of its places was kept")
-	require.NoError(t, w.Fleet.RemovePost(ctx, w.owner, w.boat, w.post))
 	require.NoError(t, w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console"))
-	b, err = w.Stowing.Bench(ctx, w.owner, w.boat)
+	b, err := w.Stowing.Bench(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	assert.Greater(t, len(b.Places), 10)
 	for _, p := range b.Places[1:] {
@@ -458,4 +453,44 @@ func TestGearRidesWhereItIsPutUntilItIsMoved(t *testing.T) {
 		"ahead of the axle")
 	bad.Hitch = math.NaN()
 	assert.Equal(t, refuse.Invalid, kindOf(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, 3, bad)).Kind)
+}
+
+func TestAUsualLayoutLeavesWhatIsThere(t *testing.T) {
+	w := newWorld(t)
+	before, err := w.Stowing.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	require.NotEmpty(t, before.Posts)
+	_, err = w.Fleet.AddPost(ctx, w.owner, store.NewID(), w.boat, fleet.PostInput{Name: "port rail", At: model.Vec{1, 0.2, 0.3}})
+	require.NoError(t, err)
+	require.NoError(t, w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console"))
+	after, err := w.Stowing.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	for _, p := range after.Posts {
+		if p.Name == "port rail" {
+			assert.Equal(t, model.Vec{1, 0.2, 0.3}, p.At, "a post of that name stays where it was put")
+		}
+	}
+	assert.Greater(t, len(after.Posts), len(before.Posts)+1)
+	require.NoError(t, w.Fleet.LayOut(ctx, w.owner, store.NewID(), w.boat, "console"), "and again")
+}
+
+func TestAPostIsChangedAndGearFollowsItsName(t *testing.T) {
+	w := newWorld(t)
+	bench, err := w.Stowing.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	post := bench.Posts[0]
+	net := w.make("net", 1, func(in *gear.GearInput) { small(in); in.UsedFrom = post.Name })
+	to := fleet.PostInput{Name: "wheel", At: model.Vec{1.2, 0.1, 0.3}}
+	_, err = w.Fleet.ChangePost(ctx, w.owner, store.NewID(), w.boat, post.ID, post.Version+1, to)
+	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
+	_, err = w.Fleet.ChangePost(ctx, w.owner, store.NewID(), w.boat, post.ID, post.Version, to)
+	require.NoError(t, err)
+	bench, err = w.Stowing.Bench(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	assert.Equal(t, to, bench.Posts[0].PostInput)
+	g, err := w.Gear.GearOne(ctx, w.owner, net.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "wheel", g.UsedFrom)
+	_, err = w.Fleet.ChangePost(ctx, w.owner, store.NewID(), w.boat, store.NewID(), 1, to)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }

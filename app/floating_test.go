@@ -386,3 +386,42 @@ func TestAnotherCrewSeesNoneOfIt(t *testing.T) {
 	_, err = w.Floating.Sheet(ctx, una, w.boat, "svg", false)
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 }
+
+// A correction with which the sea would come in by the scuppers is not offered, and
+// the opening is named.
+func TestACorrectionThatWouldFloodHerIsNotOffered(t *testing.T) {
+	w := newWorld(t)
+	sole := w.state().Now.Attitude.DraftAft + 0.004
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		in.Hull.Deck = &hull.Deck{Sole: sole, Aft: 0.05, Fore: 2,
+			Scuppers: []hull.Scupper{{Name: "scupper", At: [3]float64{0.05, 0.6, sole}}}}
+	}))
+	require.Empty(t, w.state().Now.Awash)
+	in := w.readings(float.Mass{Kg: 60, At: r3.Vec{X: 0.7, Y: 0.3, Z: 0.3}})
+	tried, err := w.Floating.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	require.NoError(t, err)
+	assert.Empty(t, tried.Float.Proposals)
+	require.NotEmpty(t, tried.Float.NotOffered)
+	assert.Contains(t, tried.Float.NotOffered[0], "That is not offered: with it")
+	assert.Contains(t, tried.Float.NotOffered[0], "scupper")
+}
+
+// Readings that one mass could only explain from outside her are not put down to one.
+func TestNoMassIsFoundOutsideTheBoat(t *testing.T) {
+	w := newWorld(t)
+	in := w.readings(float.Mass{})
+	for i := range in.Readings { // stern down and bow up, with next to no mass: two things are wrong
+		in.Readings[i].M += 0.05 * (in.Readings[i].At[0] - 2.1) / 2
+	}
+	tried, err := w.Floating.TrySurvey(ctx, w.hand, w.boat, &in, nil)
+	require.NoError(t, err)
+	require.False(t, tried.Float.Agrees, tried.Float.Sentence)
+	if tried.Float.NoOneMass {
+		assert.Contains(t, tried.Float.Sentence, "can't be one mass")
+		assert.NotContains(t, tried.Float.Sentence, "ahead of the transom")
+	}
+	assert.True(t, tried.Float.NoOneMass, tried.Float.Sentence)
+	for _, p := range tried.Float.Proposals {
+		assert.NotEqual(t, "mass", p.Kind)
+	}
+}

@@ -14,6 +14,7 @@ import (
 	"os/exec"
 	"regexp"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -56,6 +57,9 @@ func start(t testing.TB, command, database string) *program {
 	return &program{t: t, address: address, database: database}
 }
 
+// said is the second line of a program, where it says one.
+var said sync.Map
+
 // run starts `ergasia COMMAND` on a free port and gives its address.
 func run(t testing.TB, command, database string) (*exec.Cmd, string) {
 	cmd := exec.Command(binary(t), command)
@@ -65,9 +69,15 @@ func run(t testing.TB, command, database string) (*exec.Cmd, string) {
 	require.NoError(t, err)
 	cmd.Stderr = os.Stderr
 	require.NoError(t, cmd.Start())
-	line, err := bufio.NewReader(out).ReadString('\n')
+	lines := bufio.NewReader(out)
+	line, err := lines.ReadString('\n')
 	require.NoError(t, err)
-	go func() { _, _ = io.Copy(io.Discard, out) }()
+	go func() {
+		if next, err := lines.ReadString('\n'); err == nil {
+			said.Store(cmd, next)
+		}
+		_, _ = io.Copy(io.Discard, lines)
+	}()
 	_, address, found := strings.Cut(strings.TrimSpace(line), " is at ")
 	require.True(t, found, line)
 	return cmd, address

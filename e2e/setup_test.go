@@ -115,6 +115,34 @@ func newcomer(t *testing.T) *page {
 	return p
 }
 
+// The first page of an empty program founds a crew, with the code that the program
+// says, and leads to the first boat.
+func TestTheFirstPageFoundsACrew(t *testing.T) {
+	beside(t)
+	cmd, address := run(t, "serve", storetest.URL(t))
+	t.Cleanup(func() { stop(t, cmd) })
+	var line any
+	require.Eventually(t, func() bool {
+		var ok bool
+		line, ok = said.Load(cmd)
+		return ok
+	}, patience, 20*time.Millisecond)
+	_, code, found := strings.Cut(strings.TrimSpace(line.(string)), "with the code ")
+	require.True(t, found, line)
+	p := browse(t, 1280, 800)
+	p.open(address)
+	p.shows("Found your crew")
+	for label, text := range map[string]string{"Code": "AAAA-AAAA-AAAA", "The crew is called": "Tverrin", "Your name": "Una",
+		"Login": "una", "Password": "a long password"} {
+		p.field("Found a crew", label).MustInput(text)
+	}
+	p.submit("Found a crew")
+	p.shows("This is not the code")
+	p.field("Found a crew", "Code").MustSelectAllText().MustInput(code)
+	p.submit("Found a crew")
+	p.shows("A new boat")
+}
+
 // A crew sets its own boat up: twelve measures, posts, and 25 places, each from
 // five inputs (drawn, name, floor, height, wet or dry), half of them copied to the
 // other side. By the operators that are really performed it takes well under 15
@@ -246,9 +274,13 @@ func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
 	p.open(p.MustInfo().URL + "/setup?stage=places")
 	field := func(label string) string { return p.field("Change step", label).MustProperty("value").Str() }
 	// A hand moves it; the handle sizes it; each is kept when it is let go.
+	// A drag that begins on a place nobody chose moves nothing.
 	p.carry(p.place("step"), p.place("console front seat"))
 	p.drop()
-	p.shows("Change step"[7:])
+	p.place("step").MustClick()
+	assert.Equal(t, "310", field("Aft edge"))
+	p.carry(p.place("step"), p.place("console front seat"))
+	p.drop()
 	p.until("it moved", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value !== '310'`)
 	p.tap("Undo")
 	p.until("it is back", `() => [...document.querySelectorAll('form[aria-label="Change step"] label')].find(l => l.innerText.startsWith('Aft edge')).querySelector('input').value === '310'`)

@@ -131,6 +131,14 @@ func NewCraft(b model.Boat) (*Craft, error) {
 	return c, nil
 }
 
+// With is her with another outfit; her shape is the same.
+func (c *Craft) With(o model.Outfit) *Craft {
+	other := *c
+	other.Input.Outfit = o
+	other.Load = BoatLoad(o, c.Input.Water, c.Float.Shell)
+	return &other
+}
+
 // Ledger is a copy of the boat's own load, to be added to.
 func (c *Craft) Ledger() float.Load {
 	return float.Load{WaterDensity: c.Load.WaterDensity, Masses: slices.Clone(c.Load.Masses),

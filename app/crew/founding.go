@@ -47,11 +47,19 @@ func (a *Wing) FoundingCode(ctx context.Context) (string, error) {
 	return a.founding.code[:4] + "-" + a.founding.code[4:8] + "-" + a.founding.code[8:], nil
 }
 
-// Founding says whether a crew may be founded with a code.
-func (a *Wing) Founding() bool {
+// Founding says whether a crew may be founded with a code: there is one, and still
+// nobody who can sign in.
+func (a *Wing) Founding(ctx context.Context) (bool, error) {
 	a.founding.mu.Lock()
 	defer a.founding.mu.Unlock()
-	return a.founding.code != ""
+	if a.founding.code == "" {
+		return false, nil
+	}
+	empty, err := a.nobody(ctx)
+	if err == nil && !empty {
+		a.founding.code = ""
+	}
+	return empty, err
 }
 
 func (a *Wing) nobody(ctx context.Context) (bool, error) {

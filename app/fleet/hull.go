@@ -150,11 +150,23 @@ type LayoutView struct {
 type HullChoices struct {
 	Forms   []hull.Form  `json:"forms"`
 	Layouts []LayoutView `json:"layouts"`
+
+	Motors []hull.Motor `json:"motors" doc:"What outboards of a power usually weigh, dry"`
+	Dry    []UsualDry   `json:"dry" doc:"What boats usually weigh without motor, battery and liquids"`
+}
+
+// UsualDry is the usual mass of a form of hull.
+type UsualDry struct {
+	Form    string  `json:"form"`
+	KgPerM3 float64 `json:"kg_per_m3" doc:"By length times greatest beam times depth amidships"`
 }
 
 // Choices are what a boat may be begun from.
 func Choices() HullChoices {
-	c := HullChoices{Forms: hull.Forms()}
+	c := HullChoices{Forms: hull.Forms(), Motors: hull.Motors}
+	for _, f := range c.Forms {
+		c.Dry = append(c.Dry, UsualDry{Form: f.Name, KgPerM3: hull.DryKgPerM3(f.Name)})
+	}
 	for _, l := range hull.Layouts {
 		v := LayoutView{Name: l.Name, Title: l.Title}
 		for _, cell := range l.Cells {

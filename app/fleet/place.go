@@ -316,7 +316,14 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				return uuid.Nil, err
 			}
 			cells, spots := hull.Layouts[i].Fit(c.Hull)
+			placed, manned, err := namesAboard(tx, boat)
+			if err != nil {
+				return uuid.Nil, err
+			}
 			for _, l := range cells {
+				if placed[l.Name] {
+					continue // what she has by that name stays as it is
+				}
 				in := PlaceInput{Name: l.Name, Corner: model.VecOf(l.Low), Size: model.VecOf(r3.Sub(l.High, l.Low)),
 					Dryness: "wet", Lid: l.Lid, Latched: l.Lid == "hinged"}
 				if l.Dry {
@@ -329,6 +336,9 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				}
 			}
 			for _, p := range spots {
+				if manned[p.Name] {
+					continue
+				}
 				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y,
 					Z: p.At.Z, Version: 1}
 				if err := kernel.Taken(store.Add(tx, &row), "name", p.Name); err != nil {
@@ -339,6 +349,24 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 		})
 		return err
 	})
+}
+
+// namesAboard are the names of a boat's places and posts.
+func namesAboard(tx *store.Tx, boat uuid.UUID) (places, posts map[string]bool, err error) {
+	var ps, qs []string
+	err = errors.Join(store.Pluck[model.Place](tx, "name", &ps, "boat_id = ?", boat),
+		store.Pluck[model.Post](tx, "name", &qs, "boat_id = ?", boat))
+	if err != nil {
+		return nil, nil, fmt.Errorf("looking for names: %w", err)
+	}
+	set := func(list []string) map[string]bool {
+		m := map[string]bool{}
+		for _, n := range list {
+			m[n] = true
+		}
+		return m
+	}
+	return set(ps), set(qs), nil
 }
 
 // RemovePlace takes an empty place away.
@@ -365,14 +393,51 @@ type PostInput struct {
 	At   model.Vec `json:"at_m" doc:"Of the sole there"`
 }
 
-// AddPost makes a post and gives its id.
-func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, in PostInput) (uuid.UUID, error) {
+func (in PostInput) check() error {
 	var fs check.Faults
 	fs.Text("name", in.Name, 1, 80)
 	for i := range 3 {
 		fs.Within(fmt.Sprintf("at_m[%d]", i), in.At[i], -model.Farthest, model.Farthest)
 	}
-	if err := refuse.Faulty(fs.Err()); err != nil {
+	return refuse.Faulty(fs.Err())
+}
+
+// ChangePost renames or moves a post. Gear that is used there follows its name.
+func (a *Wing) ChangePost(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int,
+	in PostInput) (uuid.UUID, error) {
+	if err := in.check(); err != nil {
+		return uuid.Nil, err
+	}
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		_, _, err := a.Once(tx, actor, key, []any{"post", boat, id, version, in}, func() (uuid.UUID, error) {
+			var was model.Post
+			if err := store.Locked(tx, &was, "boat_id = ? AND id = ?", boat, id); err != nil {
+				return uuid.Nil, kernel.Absent(err, "post")
+			}
+			if was.Version != version {
+				return uuid.Nil, refuse.Stale(was.Name, PostInput{Name: was.Name, At: model.Vec{was.X, was.Y, was.Z}})
+			}
+			err := store.Change[model.Post](tx, id, version, map[string]any{"name": in.Name, "x": in.At[0], "y": in.At[1], "z": in.At[2]})
+			if err != nil {
+				return uuid.Nil, kernel.Taken(err, "name", in.Name)
+			}
+			if was.Name == in.Name {
+				return id, nil
+			}
+			others, err := store.Count[model.Post](tx, "name = ?", was.Name)
+			if err != nil || others > 0 {
+				return id, err // another boat has a post of that name: gear may mean that one
+			}
+			return id, store.Set[model.Gear](tx, map[string]any{"used_from": in.Name}, "used_from = ?", was.Name)
+		})
+		return err
+	})
+	return id, err
+}
+
+// AddPost makes a post and gives its id.
+func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, in PostInput) (uuid.UUID, error) {
+	if err := in.check(); err != nil {
 		return uuid.Nil, err
 	}
 	var id uuid.UUID

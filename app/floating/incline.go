@@ -24,14 +24,15 @@ type InclineInput struct {
 
 // InclineFinding is what an inclining check says.
 type InclineFinding struct {
-	Sentence  string     `json:"sentence"`
-	GM        float64    `json:"gm_m"`
-	BandM     float64    `json:"band_m"`
-	Computed  float64    `json:"computed_gm_m"`
-	Turn      float64    `json:"turn_deg"`
-	Expected  float64    `json:"expected_turn_deg"`
-	Agrees    bool       `json:"agrees"`
-	Proposals []Proposal `json:"proposals"`
+	Sentence   string     `json:"sentence"`
+	GM         float64    `json:"gm_m"`
+	BandM      float64    `json:"band_m"`
+	Computed   float64    `json:"computed_gm_m"`
+	Turn       float64    `json:"turn_deg"`
+	Expected   float64    `json:"expected_turn_deg"`
+	Agrees     bool       `json:"agrees"`
+	Proposals  []Proposal `json:"proposals"`
+	NotOffered []string   `json:"not_offered" doc:"Corrections that are not offered, each with its reason"`
 }
 
 func (s laden) incline(in InclineInput) (InclineFinding, error) {
@@ -58,7 +59,7 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	if err != nil {
 		return InclineFinding{}, refuse.Faulty(err)
 	}
-	out := InclineFinding{GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn,
+	out := InclineFinding{NotOffered: []string{}, GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn,
 		Proposals: []Proposal{}}
 	out.Agrees = math.Abs(r.HullZ-h.At[2]) <= r.HullZBand
 	gm := fmt.Sprintf("GM %.2f ± %.2f m by the heel, %.2f m by the list of masses.", r.GM, r.GMBand, r.Computed)
@@ -77,6 +78,7 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 			Sentence: fmt.Sprintf("Put the hull's centre at %s over the keel: all of her comes %s %s.", s.Small(r.HullZ),
 				s.Small(math.Abs(r.HigherBy)),
 				map[bool]string{true: "higher", false: "lower"}[r.HigherBy > 0])})
+		out.Proposals, out.NotOffered = s.safe(out.Proposals)
 	}
 	return out, nil
 }

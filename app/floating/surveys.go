@@ -66,8 +66,10 @@ type FloatFinding struct {
 	Doubtful     int           `json:"doubtful" doc:"Index of a reading that fits badly, -1 where all fit"`
 	HeelDeg      float64       `json:"heel_deg"`
 	TrimDeg      float64       `json:"trim_deg"`
+	NoOneMass    bool          `json:"no_one_mass" doc:"One mass that explains the readings would lie outside her, so it is not one"`
 	Suspects     []SuspectView `json:"suspects"`
 	Proposals    []Proposal    `json:"proposals"`
+	NotOffered   []string      `json:"not_offered" doc:"Corrections that are not offered, each with its reason"`
 }
 
 func (in FloatCheckInput) survey() float.Survey {
@@ -109,7 +111,8 @@ func (s laden) floatCheck(in FloatCheckInput) (FloatFinding, error) {
 	out := FloatFinding{Displacement: f.Displacement, Ledger: l.Load.Total().Kg, Kg: f.Kg, BandKg: f.KgBand,
 		Agrees: f.Agrees,
 		At:     model.VecOf(f.At), Band: [2]float64{f.Band.X, f.Band.Y}, Residuals: f.Residuals, Doubtful: f.Doubtful,
-		HeelDeg: f.Figures.HeelDeg, TrimDeg: f.Figures.TrimDeg, Suspects: []SuspectView{}, Proposals: []Proposal{}}
+		HeelDeg: f.Figures.HeelDeg, TrimDeg: f.Figures.TrimDeg, Suspects: []SuspectView{}, Proposals: []Proposal{}, NotOffered: []string{},
+		NoOneMass: !f.Agrees && f.Doubtful < 0 && !s.within(f.At)}
 	out.Sentence = s.foundSentence(f)
 	if f.Agrees || f.Doubtful >= 0 {
 		return out, nil
@@ -119,8 +122,64 @@ func (s laden) floatCheck(in FloatCheckInput) (FloatFinding, error) {
 			out.Suspects = append(out.Suspects, SuspectView{Name: c.Name, Kg: c.Kg, Chance: c.Chance, Do: s.whatToDo(c.Name)})
 		}
 	}
-	out.Proposals = s.proposals(f)
+	out.Proposals, out.NotOffered = s.safe(s.proposals(f))
 	return out, nil
+}
+
+// within says whether a point lies over her plan.
+func (s laden) within(at r3.Vec) bool {
+	half, inside := s.Craft.Hull.SectionAt(at.X)
+	return inside && math.Abs(at.Y) <= half[len(half)-1].Y
+}
+
+// safe parts proposals into those with which she still floats as she should, and
+// reasons why the others are not offered.
+func (s laden) safe(list []Proposal) (offered []Proposal, not []string) {
+	offered, not = []Proposal{}, []string{}
+	now := s.Solved()
+	for _, p := range list {
+		outfit, err := corrected(s.Craft.Input.Outfit, p, time.Time{})
+		if err != nil {
+			not = append(not, err.Error())
+			continue
+		}
+		next := s.Branch()
+		next.Craft = s.Craft.With(outfit)
+		then := next.Solved()
+		why := s.harm(now, then)
+		if why == "" {
+			offered = append(offered, p)
+			continue
+		}
+		not = append(not, fmt.Sprintf("%s That is not offered: with it %s", p.Sentence, why))
+	}
+	return offered, not
+}
+
+// harm says what a correction would do to her that she does not do now, and by
+// which opening; empty where it does no harm.
+func (s laden) harm(now, then aboard.Solved) string {
+	opening := ""
+	if f := now.Figures; f != nil {
+		least := math.Inf(1)
+		for _, p := range s.Craft.Hull.FloodPoints {
+			if m := f.FreeboardAt(p.At); m < least {
+				least, opening = m, fmt.Sprintf(" The %s is %s over the water now: measure how high it is, and what is listed too high or too light.", p.Name, s.Small(m))
+			}
+		}
+	}
+	switch {
+	case then.Figures == nil:
+		return then.Why + "." + opening
+	case then.Status == float.Swamped && now.Status != float.Swamped:
+		return fmt.Sprintf("the %s would be under water.", then.Figures.Lowest.Name) + opening
+	case then.Status == float.Unstable && now.Status == float.Afloat:
+		return "she would not stay upright." + opening
+	case len(then.Figures.Awash) > 0 && (now.Figures == nil || len(now.Figures.Awash) == 0):
+		a := then.Figures.Awash[0]
+		return fmt.Sprintf("the sea would come in by the %s and stand %s deep %s.", a.Through, s.Small(a.Depth), inOrOn(a.Space))
+	}
+	return ""
 }
 
 // foundAt is the height at which a mass found is taken to lie: a little over the
@@ -144,6 +203,10 @@ func (s laden) foundSentence(f float.Finding) string {
 	more := "more"
 	if f.Kg < 0 {
 		more = "less"
+	}
+	if !s.within(f.At) {
+		return fmt.Sprintf("%s ± %s %s than listed, but it can't be one mass: that would lie outside her. More than one thing is not as listed: look at what is heavy and at both ends.",
+			s.MassText(math.Abs(f.Kg)), s.MassText(f.KgBand), more)
 	}
 	side := "near the middle line"
 	if math.Abs(f.At.Y) > f.Band.Y {
@@ -213,7 +276,7 @@ func (s laden) whatToDo(name string) string {
 // proposals are corrections that would make the ledger agree.
 func (s laden) proposals(f float.Finding) []Proposal {
 	var list []Proposal
-	if f.Kg > 0 {
+	if f.Kg > 0 && s.within(f.At) {
 		list = append(list, Proposal{Kind: "mass", Kg: f.Kg, At: model.VecOf(f.At),
 			Sentence: fmt.Sprintf("Keep %s at that place as a fixed mass of hers, until it is found.", s.MassText(f.Kg))})
 	}
@@ -221,6 +284,9 @@ func (s laden) proposals(f float.Finding) []Proposal {
 		kg := h.Kg + f.Kg
 		at := r3.Scale(1/kg, r3.Add(r3.Scale(h.Kg, h.At.R3()), r3.Scale(f.Kg, f.At)))
 		at.Z = h.At[2]
+		if !s.within(at) {
+			return list
+		}
 		list = append(list, Proposal{Kind: "hull", Kg: kg, At: model.VecOf(at),
 			Sentence: fmt.Sprintf("Change the hull's mass from %s to %s, and move its centre %s %s.", s.MassText(h.Kg),
 				s.MassText(kg),

@@ -103,15 +103,16 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	if err != nil {
 		return fmt.Errorf("looking whether there is a crew: %w", err)
 	}
-	if code != "" {
-		fmt.Printf("There is no crew yet. Open the address below and found one with the code %s\n", code)
-	}
 	if s.Scale != "" {
 		go a.Weighing.ReadScale(ctx, s.Scale)
 	}
 	_, handler, err := api.New(ctx, a, db, config)
 	if err != nil {
 		return err
+	}
+	fmt.Printf("Ergasia is at http://%s\n", listener.Addr())
+	if code != "" {
+		fmt.Printf("There is no crew yet: open that address and found one with the code %s\n", code)
 	}
 	return run(ctx, listener, handler)
 }
@@ -122,7 +123,6 @@ func run(ctx context.Context, listener net.Listener, handler http.Handler) error
 		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 1 << 16}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	fmt.Printf("Ergasia is at http://%s\n", listener.Addr())
 	select {
 	case err := <-failed:
 		return fmt.Errorf("serving: %w", err)

@@ -408,7 +408,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /** Rename or move a post */
+        put: operations["change-post"];
         post?: never;
         /** Remove a post that nobody is at */
         delete: operations["remove-post"];
@@ -1903,6 +1904,17 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        "Change-postRequest": {
+            /** @description Of the sole there */
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
         "Change-shedRequest": {
             /** @enum {string} */
             dryness: "dry" | "wet";
@@ -2167,6 +2179,10 @@ export interface components {
              * @description More than the ledger, negative when less
              */
             more_kg: number;
+            /** @description One mass that explains the readings would lie outside her, so it is not one */
+            no_one_mass: boolean;
+            /** @description Corrections that are not offered, each with its reason */
+            not_offered: string[];
             proposals: components["schemas"]["Proposal"][];
             residuals_m: number[];
             sentence: string;
@@ -2798,8 +2814,12 @@ export interface components {
             where?: string;
         };
         HullChoices: {
+            /** @description What boats usually weigh without motor, battery and liquids */
+            dry: components["schemas"]["UsualDry"][];
             forms: components["schemas"]["Form"][];
             layouts: components["schemas"]["LayoutView"][];
+            /** @description What outboards of a power usually weigh, dry */
+            motors: components["schemas"]["Motor"][];
         };
         HullInput: {
             /** @description Where she has a self-draining deck */
@@ -2878,6 +2898,8 @@ export interface components {
             expected_turn_deg: number;
             /** Format: double */
             gm_m: number;
+            /** @description Corrections that are not offered, each with its reason */
+            not_offered: string[];
             proposals: components["schemas"]["Proposal"][];
             sentence: string;
             /** Format: double */
@@ -3238,6 +3260,12 @@ export interface components {
             theme: "paper" | "night";
             /** @enum {string} */
             units: "metric" | "us";
+        };
+        Motor: {
+            /** Format: double */
+            hp: number;
+            /** Format: double */
+            kg: number;
         };
         MoveInput: {
             /**
@@ -4537,6 +4565,14 @@ export interface components {
             login?: string;
             password: string;
         };
+        UsualDry: {
+            form: string;
+            /**
+             * Format: double
+             * @description By length times greatest beam times depth amidships
+             */
+            kg_per_m3: number;
+        };
         Verdict: {
             /** @enum {string} */
             key: "freeboard" | "heel" | "trim" | "load";
@@ -5620,6 +5656,46 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PostInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-post": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                post: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-postRequest"];
             };
         };
         responses: {

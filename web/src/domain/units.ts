@@ -32,6 +32,7 @@ export function unitsOf(system: System) {
     volumeUnit: s.volume.symbol,
     /** A wind, from metres a second, with its unit. */
     wind: (ms: number) => `${fixed(ms / s.speed.si, 0)} ${s.speed.symbol}`,
+    volumeSI: s.volume.si,
     lengthSI: s.length.si,
     massSI: s.mass.si,
     sideSI: s.side.si,

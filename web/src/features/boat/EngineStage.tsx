@@ -5,7 +5,8 @@ import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, SaveForm } from "../../ui/Form";
-import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
+import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
+import { HowSheLies } from "./HowSheLies";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
@@ -67,7 +68,7 @@ const PROPULSION = WORDS.propulsion;
 const BOAT_KINDS = WORDS.boat_kinds;
 
 /** Hull, motor, batteries and fittings as masses; foam; what catches the wind. */
-export function EngineStage({ me, boat, frame, onDone }: StageProps) {
+export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
@@ -145,7 +146,20 @@ export function EngineStage({ me, boat, frame, onDone }: StageProps) {
       )}
     </>,
     <SaveForm name="Engine and weights" button="Save and continue" save={submit}>
+      <HowSheLies bench={bench.data} units={units} />
       <h2 className="label-type text-xl">Hull, motor, batteries, fittings</h2>
+      <Choice
+        label="Her motor, as such motors usually weigh"
+        value=""
+        options={[
+          ["", "choose its power…"] as const,
+          ...choices.motors.map((m) => [String(m.hp), `${m.hp} hp, ${units.mass(m.kg)} ${units.massUnit}`] as const),
+        ]}
+        onChange={(hp) => {
+          const m = choices.motors.find((q) => String(q.hp) === hp);
+          if (m) setMasses(withMotor(masses, mass, m, boat));
+        }}
+      />
       <Rows
         name="a mass"
         columns={mass}
@@ -199,6 +213,16 @@ export function EngineStage({ me, boat, frame, onDone }: StageProps) {
       />
     </SaveForm>,
   );
+}
+
+/** The list with a motor of that power: the first there is changed, else one is added at the transom. */
+function withMotor(rows: Row[], columns: Column[], m: { hp: number; kg: number }, boat: StageProps["boat"]): Row[] {
+  const depth = boat.hull.measures?.depth_aft_m ?? boat.hull.measures?.notch_m ?? 0.5;
+  const fresh = { name: `motor, ${m.hp} hp`, kind: "motor", known: "guess", kg: m.kg, x: -0.15, y: 0, z: depth };
+  const at = rows.findIndex((r) => r.kind === "motor");
+  if (at < 0) return [...rows, rowOf(columns, fresh)];
+  const { name, known, kg } = rowOf(columns, fresh);
+  return rows.map((r, i) => (i === at ? { ...r, name, known, kg } : r)) as Row[];
 }
 
 /** The result, or undefined while a text is no number yet. */

@@ -176,7 +176,7 @@ function hullOf(d: Draft, fields: NumberField[], units: Units, was?: BoatInput["
 export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
-  const start = (boat as BoatInput) ?? freshBoat(choices.forms[0] as Schemas["Form"], { kg: 260 });
+  const start = (boat as BoatInput) ?? freshBoat(choices.forms[0] as Schemas["Form"], choices);
   const form0 = choices.forms.find((f) => f.name === start.hull.form);
   const extra = extraFields(units);
   const [d, setDraft, dropDraft] = useDraft<Draft>(
@@ -217,7 +217,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const submit = async () => {
     read(d.stations ? [] : fields, d.values);
     read([...(d.deck ? extra.deck : []), ...(d.well ? extra.well : [])], d.values);
-    const base = boat ?? freshBoat(form ?? (choices.forms[0] as Schemas["Form"]), { kg: 260 });
+    const base = boat ?? freshBoat(form ?? (choices.forms[0] as Schemas["Form"]), choices, hull.measures);
     const id = await save(
       {
         ...base,
@@ -305,7 +305,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       <Extra
         label="Self-draining deck with scuppers"
         on={d.deck}
-        onToggle={(deck) => setDraft({ ...d, deck })}
+        onToggle={(deck) => setDraft(clearOfWell({ ...d, deck }, units))}
         fields={extra.deck}
         values={d.values}
         onChange={(values) => setDraft({ ...d, values })}
@@ -313,7 +313,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       <Extra
         label="Splash well at the transom notch"
         on={d.well}
-        onToggle={(well) => setDraft({ ...d, well })}
+        onToggle={(well) => setDraft(clearOfWell({ ...d, well }, units))}
         fields={extra.well}
         values={d.values}
         onChange={(values) => setDraft({ ...d, values })}
@@ -336,6 +336,16 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
     </SaveForm>,
     true,
   );
+}
+
+/** Where there are both, the sole begins ahead of the well's bulkhead. */
+function clearOfWell(d: Draft, units: Units): Draft {
+  const { deck, well } = extraFields(units);
+  const of = (key: string) => [...deck, ...well].find((f) => f.key === key) as NumberField;
+  const [aft, length] = [of("deck_aft"), of("well_length")];
+  const ends = readOne(length, d.values.well_length ?? "") ?? 0;
+  if (!d.deck || !d.well || (readOne(aft, d.values.deck_aft ?? "") ?? 0) >= ends) return d;
+  return { ...d, values: { ...d.values, ...typed([aft], { deck_aft: ends + 0.02 }) } };
 }
 
 /** Deck and well as boxes on the drawing. */

@@ -2,11 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { ask } from "../../api/ask";
-import { api, type Bench, type Place, type Schemas, sayError } from "../../api/client";
+import { api, type Bench, type Place, sayError } from "../../api/client";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
-import { Choice, NumberFields, RemoveButton, SaveForm, TextField } from "../../ui/Form";
+import { Choice, NumberFields, RemoveButton, readOne, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { Photos } from "./Photos";
 import { PlanEditor } from "./PlanEditor";
@@ -27,19 +27,17 @@ const FLAGS = [
   ["insulated", "insulated"],
 ] as const;
 
-export function PlacesStage({ me, boat, frame, onDone, layouts }: StageProps & { layouts: Schemas["LayoutView"][] }) {
+export function PlacesStage({ me, boat, frame, onDone, choices }: StageProps) {
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
   if (bench.isPending) return <Waiting text="Loading what is due…" />;
   if (bench.isError) return <ErrorNote text={sayError(bench.error)} onRetry={() => bench.refetch()} />;
-  return <Editor me={me} boat={boat} frame={frame} onDone={onDone} layouts={layouts} bench={bench.data} />;
+  return <Editor me={me} boat={boat} frame={frame} onDone={onDone} choices={choices} bench={bench.data} />;
 }
 
-type EditorProps = StageProps & {
-  layouts: Schemas["LayoutView"][];
-  bench: Bench;
-};
+type EditorProps = StageProps & { bench: Bench };
 
-function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
+function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
+  const { layouts } = choices;
   const units = unitsOf(me.units);
   const queries = useQueryClient();
   const saveBoat = useSaveBoat(me, boat);
@@ -145,9 +143,24 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
     choose(undefined);
     setDrawing(true);
   };
+  /** A new place by its numbers, where no mouse is at hand. */
+  const type = () => {
+    choose(undefined);
+    setDrawing(false);
+    const fresh = freshDraft(units, places, boat.hull.deck?.sole_m);
+    setDraft(withBox(units, fresh, { x: 0.5, y: -0.2, length: 0.4, breadth: 0.4 }));
+    setBorn((n) => n + 1);
+  };
+  useEffect(() => {
+    if (!drawing) return;
+    const leave = (e: KeyboardEvent) => e.key === "Escape" && setDrawing(false);
+    window.addEventListener("keydown", leave);
+    return () => window.removeEventListener("keydown", leave);
+  }, [drawing]);
   const box = draft && boxOf(units, draft);
   const f = placeFields(units);
   const error = put.error ?? mirror.error ?? layOut.error;
+  const crossed = draft ? crossing(units, draft, places, place?.id) : [];
   return frame(
     <>
       <div className="flex flex-wrap items-center gap-2 px-4 pt-3">
@@ -157,7 +170,10 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
           aria-pressed={drawing}
           onClick={() => (drawing ? setDrawing(false) : begin())}
         >
-          <PenLine size={16} aria-hidden="true" /> Draw a place
+          <PenLine size={16} aria-hidden="true" /> {drawing ? "Leave drawing" : "Draw a place"}
+        </button>
+        <button type="button" className="plain-button" onClick={type}>
+          Type a place
         </button>
         <button
           type="button"
@@ -177,8 +193,8 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
         </button>
         <span className="quiet min-w-0 flex-1 text-sm">
           {drawing
-            ? "Drag over the plan, from corner to corner."
-            : "Drag a place, or its corners. Arrow keys work too."}
+            ? "Drag over the plan, from corner to corner. Escape leaves."
+            : "Press a place, then drag it or its corners. Arrow keys work too."}
         </span>
       </div>
       {error && (
@@ -258,6 +274,11 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
           {place && place.leaves_hull_by_m > 0.001 && (
             <p className="text-loud">
               It stands out of the hull by {units.side(place.leaves_hull_by_m)} {units.sideUnit} {place.leaves_hull}.
+            </p>
+          )}
+          {crossed.length > 0 && (
+            <p className="text-loud" role="status">
+              It takes up the same space as {crossed.map((q) => q.name).join(" and ")}.
             </p>
           )}
           <div ref={nameField}>
@@ -368,6 +389,32 @@ function Editor({ me, boat, frame, onDone, layouts, bench }: EditorProps) {
       )}
     </div>,
   );
+}
+
+/** The places that a draft takes space from; one that stands wholly in another, or holds it, does not. */
+function crossing(units: ReturnType<typeof unitsOf>, d: PlaceDraft, places: Place[], self?: string): Place[] {
+  const plan = boxOf(units, d);
+  const [z, height] = placeFields(units).main.map((f) => readOne(f, d.values[f.key] ?? ""));
+  if (!plan || z === undefined || height === undefined) return [];
+  const mine = [
+    [plan.x, plan.x + plan.length],
+    [plan.y, plan.y + plan.breadth],
+    [z, z + height],
+  ] as const;
+  const touch = 0.005; // metres that walls may overlap
+  return places.filter((q) => {
+    const theirs = [0, 1, 2].map((k) => [q.corner_m[k] ?? 0, (q.corner_m[k] ?? 0) + (q.size_m[k] ?? 0)] as const);
+    const meets = mine.every(
+      ([low, high], k) => low < (theirs[k]?.[1] ?? 0) - touch && high > (theirs[k]?.[0] ?? 0) + touch,
+    );
+    const inIt = mine.every(
+      ([low, high], k) => low >= (theirs[k]?.[0] ?? 0) - 1e-4 && high <= (theirs[k]?.[1] ?? 0) + 1e-4,
+    );
+    const holds = mine.every(
+      ([low, high], k) => low <= (theirs[k]?.[0] ?? 0) + 1e-4 && high >= (theirs[k]?.[1] ?? 0) - 1e-4,
+    );
+    return q.id !== self && meets && !inIt && !holds;
+  });
 }
 
 function placeInput(q: Place): PlaceInput {

@@ -30,7 +30,16 @@ const EDGES = [
   [1, 1],
 ] as const;
 
-type Drag = { from: [number, number]; box: Box; edge?: readonly [number, number]; fresh?: boolean };
+type Drag = {
+  from: [number, number];
+  box: Box;
+  edge?: readonly [number, number];
+  fresh?: boolean;
+  began?: boolean; // the pointer moved far enough to mean it
+};
+
+/** So far a pointer must move, in metres on the plan, before a place goes with it: a press is no drag. */
+const MEANT = 0.03;
 
 /** Places on the plan: drawn by a drag, moved by their middle, sized by their handles, or by keys. */
 export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, onDrawn, onBox, onSettled }: Props) {
@@ -52,6 +61,8 @@ export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, on
     if (!d) return;
     const [x, y] = unplan(p, e);
     if (d.fresh) return setGhost(between(d.from, [x, y]));
+    d.began ||= Math.hypot(x - d.from[0], y - d.from[1]) >= MEANT;
+    if (!d.began) return;
     onBox(() => moved(d.box, x - d.from[0], y - d.from[1], d.edge));
   };
   const end = (e: PointerEvent<SVGElement>) => {
@@ -63,7 +74,7 @@ export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, on
     if (d.fresh) {
       const drawn = between(d.from, [x, y]);
       if (drawn.length >= 0.05 && drawn.breadth >= 0.05) onDrawn(drawn);
-    } else if (x !== d.from[0] || y !== d.from[1]) onSettled();
+    } else if (d.began) onSettled();
   };
   const follow = { onPointerMove: move, onPointerUp: end, onPointerCancel: end };
   const keys = (e: KeyboardEvent, id: string) => {
@@ -127,10 +138,8 @@ export function PlanEditor({ p, hull, places, chosen, box, drawing, onChoose, on
               onKeyUp={(e) => e.key.startsWith("Arrow") && q.id === chosen && onSettled()}
               onClick={() => onChoose(q.id)}
               onPointerDown={(e) => {
-                // A finger first chooses, so that it can still scroll over a plan as large as the phone.
-                if (q.id !== chosen && e.pointerType === "touch") return;
-                if (q.id !== chosen) onChoose(q.id);
-                start(e, planOf(q));
+                // The first press chooses: a stray drag moves nothing, and a finger can still scroll.
+                if (q.id === chosen) start(e, planOf(q));
               }}
               {...follow}
             >

@@ -28,13 +28,23 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
   const [values, setValues] = useState(typed(fields, { x: 0, y: 0, z: sole }));
   const path = { crew: me.crew_id, boat: boat.id };
   const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
-  const add = async () => {
+  const [changing, setChanging] = useState<Post>(); // the post in hand; a new one where there is none
+  const take = (q: Post | undefined) => {
+    setChanging(q);
+    setName(q?.name ?? "");
+    setValues(typed(fields, q ? { x: q.at_m[0], y: q.at_m[1], z: q.at_m[2] } : { x: 0, y: 0, z: sole }));
+  };
+  const keep = async () => {
     const n = read(fields, values);
-    await api.post("/api/crews/{crew}/boats/{boat}/posts", {
-      params: { path },
-      body: { name, at_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] },
-    });
+    const body = { name, at_m: [n.x ?? 0, n.y ?? 0, n.z ?? 0] as [number, number, number] };
+    await (changing
+      ? api.put("/api/crews/{crew}/boats/{boat}/posts/{post}", {
+          params: { path: { ...path, post: changing.id } },
+          body: { ...body, version: changing.version },
+        })
+      : api.post("/api/crews/{crew}/boats/{boat}/posts", { params: { path }, body }));
     setName("");
+    setChanging(undefined);
     await fresh();
   };
   const posts = bench.data?.posts ?? [];
@@ -53,7 +63,9 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
           upright
           solids={bench.data.places.map((q) => ({ name: q.name, corner: q.corner_m, size: q.size_m, quiet: true }))}
           dots={[
-            ...posts.map((q: Post) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
+            ...posts
+              .filter((q) => q.id !== changing?.id)
+              .map((q: Post) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
             ...newDot(fields, values, name),
           ]}
         >
@@ -73,20 +85,36 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
       )}
     </>,
     <div className="grid gap-4">
-      <SaveForm name="A new post" button="Add the post" save={add}>
-        <h2 className="label-type text-xl">A new post</h2>
+      <SaveForm
+        key={changing?.id ?? "new"}
+        name={changing ? `Change ${changing.name}` : "A new post"}
+        button={changing ? "Save" : "Add the post"}
+        save={keep}
+        extra={
+          changing && (
+            <button type="button" className="plain-button" onClick={() => take(undefined)}>
+              Leave it as it was
+            </button>
+          )
+        }
+      >
+        <h2 className="label-type text-xl">{changing ? changing.name : "A new post"}</h2>
         <TextField label="Name" value={name} onChange={setName} />
         <NumberFields fields={fields} values={values} onChange={setValues} narrow />
       </SaveForm>
       <ul className="border-(--hair) border-t">
         {posts.map((q) => (
-          <li key={q.id} className="hairline-b flex items-center justify-between gap-4 py-1.5">
+          <li key={q.id} className="hairline-b flex items-center gap-2 py-1.5">
             <span>
               {q.name}{" "}
               <span className="quiet figure-type">
                 {units.length(q.at_m[0])} {units.lengthUnit}
               </span>
             </span>
+            <span className="flex-1" />
+            <button type="button" className="plain-button" aria-label={`Change ${q.name}`} onClick={() => take(q)}>
+              Change
+            </button>
             <RemoveButton
               text="Remove"
               name={q.name}

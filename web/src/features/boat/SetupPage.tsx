@@ -38,6 +38,7 @@ export type StageProps = {
   boat: BoatView;
   onDone: () => void;
   frame: Frame;
+  choices: Schemas["HullChoices"];
 };
 
 type SetupProps = {
@@ -71,7 +72,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
   );
   if (!boat || stage === "hull")
     return <HullStage me={me} boat={boat} choices={choices} frame={frame} onDone={(id) => go(id, "hull")} />;
-  const props = { me, boat, frame, onDone: () => go(boat.id, stage) };
+  const props = { me, boat, frame, choices, onDone: () => go(boat.id, stage) };
   switch (stage) {
     case "plate":
       return <PlateStage {...props} />;
@@ -82,7 +83,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
     case "posts":
       return <PostsStage {...props} />;
     default:
-      return <PlacesStage {...props} layouts={choices.layouts} />;
+      return <PlacesStage {...props} />;
   }
 }
 

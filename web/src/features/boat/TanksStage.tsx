@@ -4,9 +4,11 @@ import { ask } from "../../api/ask";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
-import { SaveForm } from "../../ui/Form";
+import { Choice, Loose, type NumberField, readOne, SaveForm, type Values } from "../../ui/Form";
+import { lengthField } from "../../ui/fields";
 import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { attempt, lengthColumns } from "./EngineStage";
+import { HowSheLies } from "./HowSheLies";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
@@ -49,6 +51,58 @@ function toTank(c: Column[], row: Record<string, string>, water: number): Tank {
   return { ...v, corner_m: [x, y, z], size_m: [dx, dy, dz], density_kg_m3: density } as Tank;
 }
 
+const ENDS_AT = [3, 2.4, 1] as const; // length, breadth and height of a usual tank, in proportion. Practice.
+
+/** A tank of so many litres in the shape that tanks usually have; its sides are put right below. */
+function tankOf(kind: keyof typeof DENSITY, litres: number, middle: number): Tank {
+  const unit = Math.cbrt(litres / 1000 / (ENDS_AT[0] * ENDS_AT[1] * ENDS_AT[2]));
+  const size = ENDS_AT.map((v) => Math.round(v * unit * 200) / 200) as [number, number, number];
+  const name = kind === "fuel" ? "fuel tank" : kind;
+  return {
+    name,
+    kind,
+    known: "gauge",
+    size_m: size,
+    corner_m: [Math.max(0, middle - size[0] / 2), -size[1] / 2, 0.1],
+    fill: kind === "fuel" ? 0.5 : 0,
+    density_kg_m3: DENSITY[kind],
+  };
+}
+
+function ByLitres({ units, onAdd }: { units: Units; onAdd: (t: Tank) => void }) {
+  const volume: NumberField = { key: "litres", label: "Holds", unit: units.volumeUnit, si: units.volumeSI };
+  const middle = lengthField(units)("middle", "Its middle, from the transom");
+  const [values, setValues] = useState<Values>({ litres: "", middle: "" });
+  const [kind, setKind] = useState<keyof typeof DENSITY>("fuel");
+  const [litres, at] = [readOne(volume, values.litres ?? ""), readOne(middle, values.middle ?? "")];
+  return (
+    <div className="grid grid-cols-3 items-end gap-2">
+      <Choice label="What" value={kind} options={KINDS} onChange={(k) => setKind(k as keyof typeof DENSITY)} />
+      {[volume, middle].map((f) => (
+        <Loose
+          key={f.key}
+          label={f.label}
+          unit={f.unit}
+          value={values[f.key] ?? ""}
+          onChange={(v) => setValues({ ...values, [f.key]: v })}
+        />
+      ))}
+      <button
+        type="button"
+        className="plain-button col-span-3 justify-self-start"
+        disabled={!litres || at === undefined}
+        onClick={() => {
+          if (!litres || at === undefined) return;
+          onAdd(tankOf(kind, litres, at));
+          setValues({ litres: "", middle: "" });
+        }}
+      >
+        Add a tank of that size
+      </button>
+    </div>
+  );
+}
+
 export function TanksStage({ me, boat, frame, onDone }: StageProps) {
   const units = unitsOf(me.units);
   const save = useSaveBoat(me, boat);
@@ -77,7 +131,9 @@ export function TanksStage({ me, boat, frame, onDone }: StageProps) {
       )}
     </>,
     <SaveForm name="Tanks" button="Save and continue" save={submit}>
+      <HowSheLies bench={bench.data} units={units} />
       <h2 className="label-type text-xl">Fuel, livewells, water</h2>
+      <ByLitres units={units} onAdd={(t) => setRows([...rows, toRow(c, t)])} />
       {rows.length === 0 && <p className="quiet">She has none yet. A portable can is gear, not a tank.</p>}
       <Rows
         name="a tank"

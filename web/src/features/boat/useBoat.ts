@@ -33,20 +33,22 @@ export function useSaveBoat(me: Membership, boat: BoatView | undefined) {
   };
 }
 
-/** A boat to begin from, with a usual hull; every number of it is to be measured. */
-export function freshBoat(form: Schemas["Form"], scale: { kg: number }): BoatInput {
-  const measures = Object.fromEntries(form.measures.map((m) => [m.key, m.usual]));
+type Measures = Record<string, number>;
+
+/** A boat to begin from, with a usual hull and the usual mass of her size; every number of it is to be measured. */
+export function freshBoat(form: Schemas["Form"], choices: Schemas["HullChoices"], measured?: Measures): BoatInput {
+  const usual = Object.fromEntries(form.measures.map((m) => [m.key, m.usual]));
+  const measures = { ...usual, ...measured };
   const length = measures.length_m ?? 4;
   const depth = measures.depth_aft_m ?? 0.6;
+  const perM3 = choices.dry.find((d) => d.form === form.name)?.kg_per_m3 ?? 50;
+  const kg = Math.round((perM3 * length * (measures.beam_m ?? 1.6) * (measures.depth_amidships_m ?? depth)) / 5) * 5;
   return {
     name: "",
     water_density_kg_m3: 1025,
     hull: { form: form.name, measures },
     outfit: {
-      masses: [
-        { name: "hull", kind: "hull", kg: scale.kg, at_m: [length * 0.43, 0, depth * 0.55], known: "guess" },
-        { name: "motor", kind: "motor", kg: 75, at_m: [-0.15, 0, depth], known: "catalogue" },
-      ],
+      masses: [{ name: "hull", kind: "hull", kg, at_m: [length * 0.43, 0, depth * 0.55], known: "guess" }],
       tanks: [],
       material: form.name === "flat" ? "aluminium" : "glass",
       propulsion: "outboard",

@@ -218,7 +218,7 @@ function FloatCheck({ me, bench, points }: FloatCheckProps) {
           planOnly
           dots={[
             ...points.map((q) => ({ name: q.name === focus ? q.name : "", at: q.at_m, shape: "opening" as const })),
-            ...(found && !found.agrees && found.doubtful < 0
+            ...(found && !found.agrees && found.doubtful < 0 && !found.no_one_mass
               ? [
                   {
                     name: `${units.mass(found.more_kg)} ${units.massUnit}`,
@@ -300,6 +300,11 @@ function Answer({ found, units, mayKeep, keeping, onKeep }: AnswerProps) {
           </ul>
         </div>
       )}
+      {found.not_offered.map((n) => (
+        <p key={n} className="text-loud">
+          {n}
+        </p>
+      ))}
       {mayKeep && (
         <button type="button" className="plain-button justify-self-start" disabled={keeping} onClick={onKeep}>
           Keep this check
