@@ -182,3 +182,55 @@ func TestAnOverloadedLockerIsToldOnTheBench(t *testing.T) {
 	p.tap("tool box, small")
 	p.until("its page says where it is", `() => document.querySelector('[aria-label="Where it is"]')?.innerText.includes('Plover, centre locker')`)
 }
+
+// What was typed stays over leaving the page; what another changed meanwhile is
+// told, and saving again goes over it.
+func TestNothingTypedOfAPieceIsLost(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Oskar")
+	g := p.piece(d, "crab pots")
+	form := "Change " + g.Name
+	p.fill(form, map[string]string{"Also called": "the cages"})
+	p.open(d.address + "/gear")
+	p.piece(d, "crab pots")
+	p.shows("What you typed here before is not saved yet.")
+	assert.Equal(t, "the cages", p.field(form, "Also called").MustProperty("value").Str())
+
+	// Meanwhile someone else changes it.
+	p.MustEval(`async (id) => {
+		const s = await (await fetch('/api/session')).json();
+		const at = '/api/crews/' + s.crews[0].crew_id + '/gear/' + id;
+		const g = await (await fetch(at)).json();
+		const r = await fetch(at, { method: 'PUT', headers: { 'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID() },
+			body: JSON.stringify({ name: g.name, size_m: g.size_m, kg: g.kg + 0.5, mass_known: g.mass_known, count: g.count, turn: g.turn,
+				needs_dry: g.needs_dry, shape: g.shape, tags: g.tags ?? [], version: g.version }) });
+		if (!r.ok) throw new Error(await r.text());
+	}`, g.ID.String())
+	p.submit(form)
+	p.shows("What you typed is still here: save again to put it over that.")
+	p.until("what is there now was read", `async (id) => {
+		const s = await (await fetch('/api/session')).json();
+		const g = await (await fetch('/api/crews/' + s.crews[0].crew_id + '/gear/' + id)).json();
+		return g.version > 1;
+	}`, g.ID.String())
+	p.patientlySaved(form, "the cages", g.ID.String())
+	p.open(d.address + "/gear/" + g.ID.String())
+	p.until("it has its nickname", `(form) => [...document.querySelectorAll('form input')].some(i => i.value === 'the cages')`)
+	assert.NotContains(t, p.MustElement("main").MustText(), "is not saved yet")
+}
+
+// patientlySaved presses Save until a piece has a nickname.
+func (p *page) patientlySaved(form, nickname, id string) {
+	for range 5 {
+		p.submit(form)
+		time.Sleep(300 * time.Millisecond)
+		if p.MustEval(`async (id) => {
+			const s = await (await fetch('/api/session')).json();
+			return (await (await fetch('/api/crews/' + s.crews[0].crew_id + '/gear/' + id)).json()).nickname ?? '';
+		}`, id).Str() == nickname {
+			return
+		}
+	}
+	p.t.Fatal("it was not saved")
+}

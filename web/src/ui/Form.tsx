@@ -1,8 +1,9 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { Refusal, sayError } from "../api/client";
 import { fractions, isLength, lengthText, parseLength } from "./lengths";
 import { Faults } from "./States";
+import { dropDraft, hasDraft } from "./useDraft";
 
 /** A number to be typed in the member's units; si is how many SI units one is. */
 export type NumberField = { key: string; label: string; unit: string; si: number; hint?: string };
@@ -194,6 +195,7 @@ export function Checks({ all, on, set }: ChecksProps) {
 
 type SaveFormProps = {
   name: string;
+  draft?: string; // the scope of its drafts, see useDraft
   button: string;
   save: () => Promise<unknown>;
   onSaved?: () => void;
@@ -202,14 +204,21 @@ type SaveFormProps = {
 };
 
 /** A form that is saved whole or not at all, and says what is not right. */
-export function SaveForm({ name, button, save, onSaved, children, extra }: SaveFormProps) {
+export function SaveForm({ name, draft, button, save, onSaved, children, extra }: SaveFormProps) {
+  const queries = useQueryClient();
   const [done, setDone] = useState(false);
+  const [kept, setKept] = useState(() => draft !== undefined && hasDraft(draft));
   const saving = useMutation({
     mutationFn: save,
     onMutate: () => setDone(false),
     onSuccess: () => {
       setDone(true);
+      setKept(false);
+      if (draft) dropDraft(draft);
       onSaved?.();
+    },
+    onError: (e) => {
+      if (overtaken(e)) queries.invalidateQueries(); // so that saving again goes over what is there now
     },
   });
   const submit = (e: FormEvent) => {
@@ -219,11 +228,23 @@ export function SaveForm({ name, button, save, onSaved, children, extra }: SaveF
   const error = saving.error;
   return (
     <form className="grid gap-3" aria-label={name} onSubmit={submit} onChange={() => setDone(false)}>
+      {kept && draft && (
+        <p role="status" className="flex flex-wrap items-center gap-x-4 border border-(--hair) bg-base-100 px-3 py-1">
+          <span>What you typed here before is not saved yet.</span>
+          <button
+            type="button"
+            className="min-h-11 cursor-pointer underline"
+            onClick={() => {
+              dropDraft(draft, true);
+              setKept(false);
+            }}
+          >
+            Begin again from what is saved
+          </button>
+        </p>
+      )}
       {children}
-      <Faults
-        text={error ? (error instanceof NotANumber ? error.message : sayError(error)) : undefined}
-        details={error instanceof Refusal ? error.details : []}
-      />
+      <Faults text={error ? saidOf(error) : undefined} details={error instanceof Refusal ? error.details : []} />
       <div className="flex items-center gap-3">
         <button type="submit" className="main-button" disabled={saving.isPending}>
           {button}
@@ -233,6 +254,16 @@ export function SaveForm({ name, button, save, onSaved, children, extra }: SaveF
       </div>
     </form>
   );
+}
+
+function overtaken(error: unknown): boolean {
+  return error instanceof Refusal && error.status === 409;
+}
+
+function saidOf(error: unknown): string {
+  if (error instanceof NotANumber) return error.message;
+  if (overtaken(error)) return `${sayError(error)} What you typed is still here: save again to put it over that.`;
+  return sayError(error);
 }
 
 /** A page of text and forms, as against the drawing. */

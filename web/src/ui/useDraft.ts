@@ -1,34 +1,87 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 const PREFIX = "ergasia:";
+const DROPPED = "ergasia-dropped";
 
-/** What was typed and not saved yet, kept on this machine until it is, so that one can stop anywhere. */
-export function useDraft<T>(key: string, initial: T): [T, (v: T) => void, () => void] {
+type Initial<T> = T | (() => T);
+
+function made<T>(initial: Initial<T>): T {
+  return typeof initial === "function" ? (initial as () => T)() : initial;
+}
+
+/** What is kept of a draft, where it has the shape that the form expects. */
+function kept<T>(name: string, initial: T): T {
+  try {
+    const text = localStorage.getItem(name);
+    if (text === null) return initial;
+    const value = JSON.parse(text) as T;
+    if (typeof value !== typeof initial || Array.isArray(value) !== Array.isArray(initial)) return initial;
+    const record = typeof value === "object" && value !== null && !Array.isArray(value);
+    return record ? { ...initial, ...value } : value;
+  } catch {
+    return initial; // no storage, or something else's
+  }
+}
+
+function keep(name: string, value: unknown, initial: unknown) {
+  try {
+    const text = JSON.stringify(value);
+    if (text === JSON.stringify(initial)) localStorage.removeItem(name);
+    else localStorage.setItem(name, text);
+  } catch {
+    // a full or forbidden storage only means that nothing is kept
+  }
+}
+
+/**
+ * State of a form of which nothing typed is lost: what was not saved yet is kept
+ * on this machine, so that one can leave the page anywhere. The keys of one form
+ * begin with a scope that its SaveForm knows, which forgets them when it is saved.
+ */
+export function useDraft<T>(key: string, initial: Initial<T>): [T, (v: T | ((was: T) => T)) => void] {
   const name = PREFIX + key;
-  const [value, setValue] = useState<T>(() => {
-    try {
-      const kept = localStorage.getItem(name);
-      return kept ? (JSON.parse(kept) as T) : initial;
-    } catch {
-      return initial; // no storage, or something else's
-    }
-  });
-  const keep = (v: T) => {
-    setValue(v);
-    try {
-      localStorage.setItem(name, JSON.stringify(v));
-    } catch {
-      // a full or forbidden storage only means that nothing is kept
-    }
-  };
-  const drop = () => {
-    try {
-      localStorage.removeItem(name);
-    } catch {
-      // as above
-    }
-  };
-  return [value, keep, drop];
+  const latest = useRef(initial);
+  latest.current = initial;
+  const [value, setValue] = useState<T>(() => kept(name, made(initial)));
+  const saved = JSON.stringify(made(initial));
+  const was = useRef(saved);
+  useEffect(() => {
+    const before = was.current;
+    was.current = saved;
+    // What nobody touched follows what was saved elsewhere.
+    if (before !== saved) setValue((v) => (JSON.stringify(v) === before ? made(latest.current) : v));
+  }, [saved]);
+  useEffect(() => {
+    const dropped = (e: Event) => name.startsWith((e as CustomEvent<string>).detail) && setValue(made(latest.current));
+    window.addEventListener(DROPPED, dropped);
+    return () => window.removeEventListener(DROPPED, dropped);
+  }, [name]);
+  const set = (v: T | ((was: T) => T)) =>
+    setValue((was) => {
+      const next = typeof v === "function" ? (v as (was: T) => T)(was) : v;
+      keep(name, next, made(latest.current));
+      return next;
+    });
+  return [value, set];
+}
+
+function draftsOf(scope: string): string[] {
+  try {
+    return Object.keys(localStorage).filter((key) => key.startsWith(`${PREFIX}${scope}.`));
+  } catch {
+    return []; // no storage: nothing is kept
+  }
+}
+
+/** Whether something typed before is kept for a form. */
+export function hasDraft(scope: string): boolean {
+  return draftsOf(scope).length > 0;
+}
+
+/** Forgets what is kept of a form; with reset, the form shows again what is saved. */
+export function dropDraft(scope: string, reset = false) {
+  for (const key of draftsOf(scope)) localStorage.removeItem(key);
+  if (reset) window.dispatchEvent(new CustomEvent(DROPPED, { detail: `${PREFIX}${scope}.` }));
 }
 
 /** Takes every draft off this machine, as when someone signs out. */

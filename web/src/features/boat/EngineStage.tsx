@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { ask } from "../../api/ask";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, SaveForm } from "../../ui/Form";
 import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
+import { useDraft } from "../../ui/useDraft";
 import { HowSheLies } from "./HowSheLies";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
@@ -76,10 +76,13 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
   const mass = massColumns(units);
   const foam = foamColumns(units);
   const sail = sailColumns(units);
-  const [masses, setMasses] = useState(
+  const scope = `${me.crew_id}.boat.${boat.id}.engine.${me.units}`;
+  const [masses, setMasses] = useDraft(
+    `${scope}.masses`,
     o.masses.map((m) => rowOf(mass, { ...m, x: m.at_m[0], y: m.at_m[1], z: m.at_m[2] })),
   );
-  const [foams, setFoams] = useState(
+  const [foams, setFoams] = useDraft(
+    `${scope}.foams`,
     (o.foam ?? []).map((f) =>
       rowOf(foam, {
         ...f,
@@ -92,8 +95,11 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
       }),
     ),
   );
-  const [sails, setSails] = useState((o.sails ?? []).map((s) => rowOf(sail, s)));
-  const [about, setAbout] = useState({
+  const [sails, setSails] = useDraft(
+    `${scope}.sails`,
+    (o.sails ?? []).map((s) => rowOf(sail, s)),
+  );
+  const [about, setAbout] = useDraft(`${scope}.about`, {
     material: o.material ?? "glass",
     propulsion: o.propulsion ?? "outboard",
     kind: o.kind ?? "monohull",
@@ -145,7 +151,7 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
         />
       )}
     </>,
-    <SaveForm name="Engine and weights" button="Save and continue" save={submit}>
+    <SaveForm draft={scope} name="Engine and weights" button="Save and continue" save={submit}>
       <HowSheLies bench={bench.data} units={units} />
       <h2 className="label-type text-xl">Hull, motor, batteries, fittings</h2>
       <Choice

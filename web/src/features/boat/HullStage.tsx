@@ -18,7 +18,7 @@ import {
 import { lengthField } from "../../ui/fields";
 import { type Column, type Row, Rows, rowOf, valuesOf } from "../../ui/Rows";
 import { Faults } from "../../ui/States";
-import { useDraft } from "../../ui/useDraft";
+import { dropDraft, useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { dimensionOf } from "./dimensions";
 import { attempt } from "./EngineStage";
@@ -179,22 +179,20 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const start = (boat as BoatInput) ?? freshBoat(choices.forms[0] as Schemas["Form"], choices);
   const form0 = choices.forms.find((f) => f.name === start.hull.form);
   const extra = extraFields(units);
-  const [d, setDraft, dropDraft] = useDraft<Draft>(
-    `${me.crew_id}.${boat?.id ?? "new"}.${boat?.version ?? 0}.${me.units}.hull`,
-    {
-      name: start.name,
-      water: start.water_density_kg_m3 > 1010 ? "1025" : "999",
-      form: start.hull.form ?? "",
-      values: {
-        ...typed(fieldsOf(form0, units), start.hull.measures ?? {}),
-        ...typed([...extra.deck, ...extra.well], extras(start.hull)),
-      },
-      deck: start.hull.deck !== undefined,
-      well: start.hull.well !== undefined,
-      stations: start.hull.stations,
-      floods: (start.hull.flood_points ?? []).map((f) => floodRow(floodColumns(units), f)),
+  const scope = `${me.crew_id}.boat.${boat?.id ?? "new"}.hull.${me.units}`;
+  const [d, setDraft] = useDraft<Draft>(`${scope}.all`, {
+    name: start.name,
+    water: start.water_density_kg_m3 > 1010 ? "1025" : "999",
+    form: start.hull.form ?? "",
+    values: {
+      ...typed(fieldsOf(form0, units), start.hull.measures ?? {}),
+      ...typed([...extra.deck, ...extra.well], extras(start.hull)),
     },
-  );
+    deck: start.hull.deck !== undefined,
+    well: start.hull.well !== undefined,
+    stations: start.hull.stations,
+    floods: (start.hull.flood_points ?? []).map((f) => floodRow(floodColumns(units), f)),
+  });
   const [focus, setFocus] = useState<string>();
   const form = d.stations ? undefined : choices.forms.find((f) => f.name === d.form);
   const fields = fieldsOf(form, units);
@@ -209,9 +207,14 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
   const choose = (name: string) => {
     const next = choices.forms.find((f) => f.name === name);
     if (!next) return;
-    const kept = boat ? (hull.measures ?? {}) : {}; // of a boat that was measured, what the forms share stays
-    const si = Object.fromEntries(next.measures.map((m) => [m.key, kept[m.key] ?? m.usual]));
-    const values = { ...d.values, ...typed(fieldsOf(next, units), si) };
+    // What was typed stays, also what this form has not; only what stood there as usual becomes the next one's usual.
+    const usual = typed(fields, Object.fromEntries((form?.measures ?? []).map((m) => [m.key, m.usual])));
+    const nextUsual = typed(fieldsOf(next, units), Object.fromEntries(next.measures.map((m) => [m.key, m.usual])));
+    const mine = (key: string) => d.values[key] !== undefined && (boat !== undefined || d.values[key] !== usual[key]);
+    const values = {
+      ...d.values,
+      ...Object.fromEntries(Object.entries(nextUsual).filter(([key]) => !mine(key))),
+    };
     setDraft({ ...d, form: name, stations: undefined, values });
   };
   const submit = async () => {
@@ -227,7 +230,7 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       },
       "hull",
     );
-    dropDraft();
+    dropDraft(scope);
     onDone(id);
   };
   const focused = fields.find((f) => f.key === focus);
@@ -250,7 +253,12 @@ export function HullStage({ me, boat, choices, frame, onDone }: Props) {
       )}
       {seen && <HullFigures v={seen} units={units} stale={!preview.data?.lines} />}
     </>,
-    <SaveForm name="The hull" button={boat ? "Save and continue" : "Add the boat and continue"} save={submit}>
+    <SaveForm
+      draft={scope}
+      name="The hull"
+      button={boat ? "Save and continue" : "Add the boat and continue"}
+      save={submit}
+    >
       <div className="grid grid-cols-2 gap-4">
         <TextField label="Name" value={d.name} onChange={(name) => setDraft({ ...d, name })} />
         <Choice

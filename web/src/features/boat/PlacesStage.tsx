@@ -8,6 +8,7 @@ import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, NumberFields, RemoveButton, readOne, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 import { Photos } from "./Photos";
 import { PlanEditor } from "./PlanEditor";
 import { boxOf, draftOf, inputOf, type PlaceDraft, type PlaceInput, placeFields, withBox } from "./placeForm";
@@ -36,6 +37,9 @@ export function PlacesStage({ me, boat, frame, onDone, choices }: StageProps) {
 
 type EditorProps = StageProps & { bench: Bench };
 
+/** A place that was typed and not saved, and which it is. */
+type Held = { draft?: PlaceDraft; chosen?: string };
+
 function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
   const { layouts } = choices;
   const units = unitsOf(me.units);
@@ -43,9 +47,10 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
   const saveBoat = useSaveBoat(me, boat);
   const path = { crew: me.crew_id, boat: boat.id };
   const { places } = bench;
-  const [chosen, setChosen] = useState<string>();
-  const [drawing, setDrawing] = useState(places.length === 0);
-  const [draft, setDraft] = useState<PlaceDraft>();
+  const [held, hold] = useDraft<Held>(`${me.crew_id}.boat.${boat.id}.place.${me.units}.held`, {});
+  const [chosen, setChosen] = useState(held.chosen);
+  const [drawing, setDrawing] = useState(places.length === 0 && !held.draft);
+  const [draft, setDraft] = useState(held.draft);
   const [before, setBefore] = useState<{ id: string; input: PlaceInput }>(); // to take the last change back
   const latest = useRef(draft);
   latest.current = draft;
@@ -55,12 +60,16 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
     if (born > 0) nameField.current?.querySelector("input")?.focus();
   }, [born]);
   const place = places.find((q) => q.id === chosen);
-  const sent = useRef<PlaceDraft>(undefined); // what the last save sent, while its place is chosen
+  // What the last save sent, while its place is chosen; of a draft that was kept, something else than that.
+  const sent = useRef<unknown>(held.draft && "kept from before");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the draft begins anew with the place and each version of it
   useEffect(() => {
     const movedOn = sent.current !== undefined && latest.current !== sent.current;
     if (place && !movedOn) setDraft(draftOf(units, place)); // else the hand was faster than the server
   }, [place?.id, place?.version]);
+  const dirty = draft && (!place || JSON.stringify(draft) !== JSON.stringify(draftOf(units, place)));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is unsaved is kept on this machine as it changes
+  useEffect(() => hold(dirty ? { draft, chosen } : {}), [draft, dirty, chosen]);
   const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
 
   const put = useMutation({
@@ -81,7 +90,10 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
     sent.current = d;
     const input = inputOf(units, d, places, place?.id);
     const was = place && { id: place.id, input: placeInput(place) };
-    const made = await put.mutateAsync({ place, input });
+    const made = await put.mutateAsync({ place, input }).catch((e) => {
+      sent.current = "not kept"; // what was typed stays, also when the place is read anew
+      throw e;
+    });
     setBefore(was);
     if (!place) setChosen(made.id);
     setDrawing(false);
@@ -191,7 +203,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
         >
           <Undo2 size={16} aria-hidden="true" /> Undo
         </button>
-        <span className="quiet min-w-0 flex-1 text-sm">
+        <span className="quiet basis-full text-sm">
           {drawing
             ? "Drag over the plan, from corner to corner. Escape leaves."
             : "Press a place, then drag it or its corners. Arrow keys work too."}

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { ask } from "../../api/ask";
 import { askBoat } from "../../api/askBoat";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, type NumberField, NumberFields, read, SaveForm, TextField, typed } from "../../ui/Form";
+import { useDraft } from "../../ui/useDraft";
 import type { StageProps } from "./SetupPage";
 import { type BoatInput, useSaveBoat } from "./useBoat";
 
@@ -44,15 +44,21 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
   const report = useQuery(askBoat.float(me.crew_id, boat.id));
   const f = fields(units);
-  const [plate, setPlate] = useState(
+  const scope = `${me.crew_id}.boat.${boat.id}.plate.${me.units}`;
+  const [plate, setPlate] = useDraft(
+    `${scope}.plate`,
     typed(f.plate, { max_kg: boat.plate.max_kg, max_persons: boat.plate.max_persons }),
   );
-  const [source, setSource] = useState(boat.plate.source || "builder's plate");
-  const [counts, setCounts] = useState<readonly string[]>(boat.plate.includes);
-  const [limits, setLimits] = useState(
+  const [source, setSource] = useDraft(`${scope}.source`, boat.plate.source || "builder's plate");
+  const [counts, setCounts] = useDraft<readonly string[]>(`${scope}.counts`, boat.plate.includes);
+  const [limits, setLimits] = useDraft(
+    `${scope}.limits`,
     typed(f.limits, Object.fromEntries(LIMITS.map((k) => [k, boat.limits[k].value]))),
   );
-  const [sources, setSources] = useState(Object.fromEntries(LIMITS.map((k) => [k, boat.limits[k].source])));
+  const [sources, setSources] = useDraft(
+    `${scope}.sources`,
+    Object.fromEntries(LIMITS.map((k) => [k, boat.limits[k].source])),
+  );
   const submit = async () => {
     const p = read(f.plate, plate);
     const l = read(f.limits, limits);
@@ -93,7 +99,7 @@ export function PlateStage({ me, boat, frame, onDone }: StageProps) {
       </p>
       {bench.data && <BoatDrawing lines={bench.data.lines} name={boat.name} attitude={attitude} />}
     </>,
-    <SaveForm name="Plate and limits" button="Save and continue" save={submit}>
+    <SaveForm draft={scope} name="Plate and limits" button="Save and continue" save={submit}>
       <h2 className="label-type text-xl">Builder's plate</h2>
       <NumberFields fields={f.plate} values={plate} onChange={setPlate} narrow />
       <TextField label="Where the figures come from" value={source} onChange={setSource} />

@@ -7,6 +7,7 @@ import { BoatDrawing } from "../../drawing/BoatDrawing";
 import type { Projection } from "../../drawing/projection";
 import { NumberFields, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { sideField } from "../../ui/fields";
+import { useDraft } from "../../ui/useDraft";
 import { unplan } from "./planInput";
 import type { StageProps } from "./SetupPage";
 import { useSaveBoat } from "./useBoat";
@@ -24,8 +25,9 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
     side("z", "Height of the sole", "keel's level to where the feet stand"),
   ];
   const sole = boat.hull.deck?.sole_m ?? 0.25;
-  const [name, setName] = useState("");
-  const [values, setValues] = useState(typed(fields, { x: 0, y: 0, z: sole }));
+  const scope = `${me.crew_id}.boat.${boat.id}.post.${me.units}`;
+  const [name, setName] = useDraft(`${scope}.name`, "");
+  const [values, setValues] = useDraft(`${scope}.values`, typed(fields, { x: 0, y: 0, z: sole }));
   const path = { crew: me.crew_id, boat: boat.id };
   const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
   const [changing, setChanging] = useState<Post>(); // the post in hand; a new one where there is none
@@ -86,6 +88,7 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
     </>,
     <div className="grid gap-4">
       <SaveForm
+        draft={scope}
         key={changing?.id ?? "new"}
         name={changing ? `Change ${changing.name}` : "A new post"}
         button={changing ? "Save" : "Add the post"}

@@ -7,6 +7,7 @@ import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { Choice, Loose, type NumberField, readOne, SaveForm, type Values } from "../../ui/Form";
 import { lengthField } from "../../ui/fields";
 import { type Column, Rows, rowOf, valuesOf } from "../../ui/Rows";
+import { useDraft } from "../../ui/useDraft";
 import { attempt, lengthColumns } from "./EngineStage";
 import { HowSheLies } from "./HowSheLies";
 import type { StageProps } from "./SetupPage";
@@ -108,7 +109,11 @@ export function TanksStage({ me, boat, frame, onDone }: StageProps) {
   const save = useSaveBoat(me, boat);
   const bench = useQuery(ask.bench(me.crew_id, boat.id));
   const c = columns(units);
-  const [rows, setRows] = useState(boat.outfit.tanks.map((t) => toRow(c, t)));
+  const scope = `${me.crew_id}.boat.${boat.id}.tanks.${me.units}`;
+  const [rows, setRows] = useDraft(
+    `${scope}.rows`,
+    boat.outfit.tanks.map((t) => toRow(c, t)),
+  );
   const tanks = () => rows.map((r) => toTank(c, r, boat.water_density_kg_m3));
   const submit = async () => {
     await save({ ...boat, outfit: { ...boat.outfit, tanks: tanks() } }, "tanks");
@@ -130,7 +135,7 @@ export function TanksStage({ me, boat, frame, onDone }: StageProps) {
         />
       )}
     </>,
-    <SaveForm name="Tanks" button="Save and continue" save={submit}>
+    <SaveForm draft={scope} name="Tanks" button="Save and continue" save={submit}>
       <HowSheLies bench={bench.data} units={units} />
       <h2 className="label-type text-xl">Fuel, livewells, water</h2>
       <ByLitres units={units} onAdd={(t) => setRows([...rows, toRow(c, t)])} />

@@ -9,6 +9,7 @@ import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { Choice, NumberFields, Page, Part, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 
 const ROLES = WORDS.roles;
 
@@ -23,12 +24,7 @@ export default function CrewPage({ me }: { me: Membership }) {
       </Link>
       <ul className="border-(--hair) border-t">
         {members.data.map((m) => (
-          <MemberRow
-            key={`${m.id}.${m.version}`}
-            me={me}
-            member={m}
-            others={members.data.filter((o) => o.id !== m.id)}
-          />
+          <MemberRow key={m.id} me={me} member={m} others={members.data.filter((o) => o.id !== m.id)} />
         ))}
       </ul>
       {may(me, "invite") && <InvitePart me={me} />}
@@ -72,8 +68,10 @@ function MemberRow({ me, member, others }: { me: Membership; member: Member; oth
   const queries = useQueryClient();
   const fresh = () => queries.invalidateQueries();
   const units = unitsOf(me.units);
-  const [person, setPerson] = useState<Person>(member);
-  const [mass, setMass] = useState(typed(massField(me), { kg: member.kg }));
+  const scope = `${me.crew_id}.member.${member.id}.${me.units}`;
+  const { name, mark, mass_known } = member;
+  const [person, setPerson] = useDraft<Person>(`${scope}.person`, { name, mark, mass_known });
+  const [mass, setMass] = useDraft(`${scope}.mass`, typed(massField(me), { kg: member.kg }));
   const path = { crew: me.crew_id, member: member.id };
   const facts = (
     <>
@@ -98,6 +96,7 @@ function MemberRow({ me, member, others }: { me: Membership; member: Member; oth
         </summary>
         <div className="grid gap-5 pb-5 lg:pl-13">
           <SaveForm
+            draft={scope}
             name={member.name}
             button="Save"
             onSaved={fresh}
@@ -218,13 +217,15 @@ function LinkShown({ token }: { token: string }) {
 
 function InvitePart({ me }: { me: Membership }) {
   const queries = useQueryClient();
-  const [person, setPerson] = useState<Person>({ name: "", mark: "", mass_known: "guess" });
-  const [mass, setMass] = useState(typed(massField(me), { kg: 80 }));
-  const [role, setRole] = useState<Member["role"]>("hand");
+  const scope = `${me.crew_id}.invite.${me.units}`;
+  const [person, setPerson] = useDraft<Person>(`${scope}.person`, { name: "", mark: "", mass_known: "guess" });
+  const [mass, setMass] = useDraft(`${scope}.mass`, typed(massField(me), { kg: 80 }));
+  const [role, setRole] = useDraft<Member["role"]>(`${scope}.role`, "hand");
   const [token, setToken] = useState<string>();
   return (
     <Part title="Someone new">
       <SaveForm
+        draft={scope}
         name="Someone new"
         button="Add and make an invitation link"
         onSaved={() => queries.invalidateQueries({ queryKey: ask.members(me.crew_id).queryKey })}

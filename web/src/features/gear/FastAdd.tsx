@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
 import { type Units, unitsOf } from "../../domain/units";
 import { Faults } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 
 const EXAMPLE = {
@@ -16,7 +16,7 @@ const EXAMPLE = {
 export function FastAdd({ me }: { me: Membership }) {
   const queries = useQueryClient();
   const units = unitsOf(me.units);
-  const [text, setText] = useState("");
+  const [text, setText] = useDraft(`${me.crew_id}.lines.text`, "");
   const asked = useSettled(text, 300);
   const crew = me.crew_id;
   const read = useQuery(askGear.lines(crew, asked));

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 import { ask, freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { api, type GearDetail, type Membership, type Schemas } from "../../api/client";
@@ -8,6 +8,7 @@ import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { GearPick } from "../../parts/GearPick";
 import { Checks, Choice, Loose, NotANumber, readOne, SaveForm, written } from "../../ui/Form";
+import { useDraft } from "../../ui/useDraft";
 
 type Input = Schemas["GearInput"];
 type Field = {
@@ -31,11 +32,13 @@ const OPEN = 3;
 export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDetail; onSaved?: () => void }) {
   const queries = useQueryClient();
   const units = unitsOf(me.units);
-  const [values, setValues] = useState<Values>(() => valuesOf(gear, units));
+  const scope = `${me.crew_id}.gear.${gear.id}.${me.units}`;
+  const [values, setValues] = useDraft<Values>(`${scope}.values`, () => valuesOf(gear, units));
   const set = (key: string) => (v: Value) => setValues((all) => ({ ...all, [key]: v }));
   const groups = GEAR_GROUPS.map((name) => ({ name, fields: FIELDS.filter((f) => f.group === name) }));
   return (
     <SaveForm
+      draft={scope}
       name={`Change ${gear.name}`}
       button="Save"
       onSaved={() => {

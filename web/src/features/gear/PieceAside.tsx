@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ChangeEvent, type ReactNode, useState } from "react";
+import type { ChangeEvent, ReactNode } from "react";
 import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { askTrip } from "../../api/askTrip";
@@ -9,6 +9,7 @@ import { may } from "../../domain/may";
 import { WORDS } from "../../domain/words.gen";
 import { Choice, Loose, NumberFields, RemoveButton, SaveForm, type Values } from "../../ui/Form";
 import { ago, day } from "../../ui/time";
+import { useDraft } from "../../ui/useDraft";
 
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -23,9 +24,10 @@ export function Part({ title, children }: { title: string; children: ReactNode }
 export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }) {
   const queries = useQueryClient();
   const trips = useQuery(askTrip.trips(me.crew_id));
-  const [whom, setWhom] = useState("");
-  const [until, setUntil] = useState("");
-  const [way, setWay] = useState<"lent" | "borrowed">("lent");
+  const scope = `${me.crew_id}.loan.${g.id}`;
+  const [whom, setWhom] = useDraft(`${scope}.whom`, "");
+  const [until, setUntil] = useDraft(`${scope}.until`, "");
+  const [way, setWay] = useDraft<"lent" | "borrowed">(`${scope}.way`, "lent");
   const open = g.bookings.filter((b) => !b.ended);
   const path = { crew: me.crew_id, gear: g.id };
   const done = () => freshGear(queries);
@@ -86,6 +88,7 @@ export function Spoken({ me, g, may }: { me: Membership; g: GearDetail; may: boo
         <details>
           <summary className="label-type min-h-11 cursor-pointer py-2">Lend or borrow</summary>
           <SaveForm
+            draft={scope}
             name="Lend or borrow"
             button="Note it"
             onSaved={() => {
@@ -116,8 +119,9 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
     { key: "hours", label: "or hours of running", unit: "", si: 1 },
     { key: "trips", label: "or trips", unit: "", si: 1 },
   ];
-  const [what, setWhat] = useState("");
-  const [values, setValues] = useState<Values>({ days: "0", hours: "0", trips: "0" });
+  const scope = `${me.crew_id}.service.${g.id}`;
+  const [what, setWhat] = useDraft(`${scope}.what`, "");
+  const [values, setValues] = useDraft<Values>(`${scope}.values`, { days: "0", hours: "0", trips: "0" });
   const path = { crew: me.crew_id, gear: g.id };
   const done = () => freshGear(queries);
   const serviced = useMutation({
@@ -177,6 +181,7 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
         <details>
           <summary className="label-type min-h-11 cursor-pointer py-2">Add a service</summary>
           <SaveForm
+            draft={scope}
             name="Add a service"
             button="Add"
             onSaved={() => {
@@ -272,7 +277,8 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
 export function History({ me, g }: { me: Membership; g: GearDetail }) {
   const queries = useQueryClient();
   const where = useQuery(askGear.where(me.crew_id, g.id));
-  const [text, setText] = useState("");
+  const scope = `${me.crew_id}.note.${g.id}`;
+  const [text, setText] = useDraft(`${scope}.text`, "");
   const moves = (where.data?.trail ?? []).map((t) => ({ at: t.at, by: t.by, text: `→ ${t.text}` }));
   const notes = g.notes.map((n) => ({
     at: n.at,
@@ -284,6 +290,7 @@ export function History({ me, g }: { me: Membership; g: GearDetail }) {
     <Part title="History">
       {may(me, "move") && (
         <SaveForm
+          draft={scope}
           name="Add a note"
           button="Add note"
           onSaved={() => {

@@ -81,7 +81,7 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
           )}
           {mayChange && (
             <Part title="What it is">
-              <GearForm key={g.version} me={me} gear={g} />
+              <GearForm key={g.id} me={me} gear={g} />
             </Part>
           )}
         </div>

@@ -1,6 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, X } from "lucide-react";
-import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
@@ -13,6 +12,7 @@ import { GearPick } from "../../parts/GearPick";
 import { Choice, Page, Part, RemoveButton, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Faults, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
+import { useDraft } from "../../ui/useDraft";
 import { useTitle } from "../../ui/useTitle";
 
 type Line = Schemas["KitLine"];
@@ -146,7 +146,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
         <>
           <TakeAlong me={me} kit={k} trip={trip} />
           <Part title="Change the kit">
-            <KitForm key={k.version} me={me} kit={k} />
+            <KitForm key={k.id} me={me} kit={k} />
           </Part>
         </>
       )}
@@ -244,9 +244,10 @@ const FRESH: Line = { what: "", amount: 1, per: "boat", nice: false, choices: []
 function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [name, setName] = useState(kit?.name ?? "");
-  const [sort, setSort] = useState<Kit["sort"]>(kit?.sort ?? "technique");
-  const [lines, setLines] = useState<Line[]>(kit?.lines ?? [FRESH]);
+  const scope = `${me.crew_id}.kit.${kit?.id ?? "new"}`;
+  const [name, setName] = useDraft(`${scope}.name`, kit?.name ?? "");
+  const [sort, setSort] = useDraft<Kit["sort"]>(`${scope}.sort`, kit?.sort ?? "technique");
+  const [lines, setLines] = useDraft<Line[]>(`${scope}.lines`, kit?.lines ?? [FRESH]);
   const put = (i: number, change: Partial<Line>) => setLines(lines.map((l, k) => (k === i ? { ...l, ...change } : l)));
   const path = { crew: me.crew_id };
   const save = async () => {
@@ -262,6 +263,7 @@ function KitForm({ me, kit }: { me: Membership; kit?: Kit }) {
   };
   return (
     <SaveForm
+      draft={scope}
       name={kit ? `Change ${kit.name}` : "A new kit"}
       button={kit ? "Save the kit" : "Add the kit"}
       save={save}

@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { ask } from "../../api/ask";
 import { api, type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { NumberFields, Page, Part, read, SaveForm, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 
 type Table = Schemas["Table"];
 type Times = Schemas["Times"];
@@ -58,7 +58,7 @@ export default function TimesPage({ me }: { me: Membership }) {
   const times = useQuery(ask.times(me.crew_id));
   if (times.isPending) return <Waiting text="Loading the times…" />;
   if (times.isError) return <ErrorNote text={sayError(times.error)} onRetry={() => times.refetch()} />;
-  return <Editor key={JSON.stringify(times.data.times)} me={me} times={times.data} />;
+  return <Editor me={me} times={times.data} />;
 }
 
 function Editor({ me, times }: { me: Membership; times: Times }) {
@@ -66,7 +66,7 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
   const fields = PARTS.flatMap(([, list]) => list);
   const rounded = (t: Table) =>
     Object.fromEntries(fields.map((f) => [f.key, Number((t[f.key as keyof Table] as number).toFixed(2))]));
-  const [values, setValues] = useState(() => typed(fields, rounded(times.times)));
+  const [values, setValues] = useDraft(`${me.crew_id}.times.values`, () => typed(fields, rounded(times.times)));
   const mayChange = may(me, "change_boat");
   const keep = async (table: Table) => {
     const now = await api.put("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, body: table });
@@ -90,6 +90,7 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
       <p>{times.own ? "These are the crew's own." : "These are the usual ones."}</p>
       <fieldset disabled={!mayChange} className="contents">
         <SaveForm
+          draft={`${me.crew_id}.times`}
           name="How long things take"
           button="Save"
           save={() => keep(table())}

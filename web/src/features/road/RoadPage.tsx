@@ -10,6 +10,7 @@ import { WORDS } from "../../domain/words.gen";
 import { Choice, type NumberField, NumberFields, read, SaveForm, typed } from "../../ui/Form";
 import { lengthField, massField } from "../../ui/fields";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 import { TrailerDrawing } from "./TrailerDrawing";
 
 export type Road = Schemas["Road"];
@@ -232,9 +233,10 @@ function TrailerForm({ me, bench, r, units, onSaved }: TrailerFormProps) {
   const queries = useQueryClient();
   const t = r.trailer ?? START;
   const fields = trailerFields(units);
-  const [values, setValues] = useState(typed(fields, t as unknown as Record<string, number>));
-  const [brakes, setBrakes] = useState(t.brakes);
-  const [school, setSchool] = useState(t.school);
+  const scope = `${me.crew_id}.trailer.${bench.id}.${me.units}`;
+  const [values, setValues] = useDraft(`${scope}.values`, typed(fields, t as unknown as Record<string, number>));
+  const [brakes, setBrakes] = useDraft(`${scope}.brakes`, t.brakes);
+  const [school, setSchool] = useDraft(`${scope}.school`, t.school);
   const save = async () => {
     const n = read(fields, values);
     await api.put("/api/crews/{crew}/boats/{boat}/trailer", {
@@ -253,7 +255,7 @@ function TrailerForm({ me, bench, r, units, onSaved }: TrailerFormProps) {
     onSaved();
   };
   return (
-    <SaveForm name="Her trailer" button="Save the trailer" save={save}>
+    <SaveForm draft={scope} name="Her trailer" button="Save the trailer" save={save}>
       <p className="quiet">Read the plates; measure along the boat from the foot of her transom, as she sits on it.</p>
       <NumberFields fields={fields} values={values} onChange={setValues} />
       <div className="grid gap-4 sm:grid-cols-3">

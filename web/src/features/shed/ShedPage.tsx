@@ -9,6 +9,7 @@ import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { Choice, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 
 /** Places ashore: shelves, drawers, home, each with how full it is. */
 export default function ShedPage({ me }: { me: Membership }) {
@@ -114,13 +115,15 @@ function ShedForm({ me, shed, onDone }: { me: Membership; shed?: Shed; onDone: (
     side("z", "High"),
     { key: "kg", label: "Carries (0: no limit)", unit: units.massUnit, si: units.massSI },
   ];
-  const [values, setValues] = useState(
+  const scope = `${me.crew_id}.shed.${shed?.id ?? "new"}.${me.units}`;
+  const [values, setValues] = useDraft(
+    `${scope}.values`,
     typed(fields, { x: shed?.size_m[0] ?? 0, y: shed?.size_m[1] ?? 0, z: shed?.size_m[2] ?? 0, kg: shed?.max_kg ?? 0 }),
   );
-  const [site, setSite] = useState(shed?.site ?? "boathouse");
-  const [name, setName] = useState(shed?.name ?? "");
-  const [dryness, setDryness] = useState<"dry" | "wet">(shed?.dryness ?? "dry");
-  const [locks, setLocks] = useState(shed?.locks ?? false);
+  const [site, setSite] = useDraft(`${scope}.site`, shed?.site ?? "boathouse");
+  const [name, setName] = useDraft(`${scope}.name`, shed?.name ?? "");
+  const [dryness, setDryness] = useDraft<"dry" | "wet">(`${scope}.dryness`, shed?.dryness ?? "dry");
+  const [locks, setLocks] = useDraft(`${scope}.locks`, shed?.locks ?? false);
   const path = { crew: me.crew_id };
   const save = async () => {
     const n = read(fields, values);
@@ -145,6 +148,7 @@ function ShedForm({ me, shed, onDone }: { me: Membership; shed?: Shed; onDone: (
   };
   return (
     <SaveForm
+      draft={scope}
       name={shed ? `Change ${shed.name}` : "Add a place ashore"}
       button={shed ? "Save" : "Add"}
       onSaved={done}

@@ -9,6 +9,7 @@ import { unitsOf } from "../../domain/units";
 import { Choice, Loose, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
+import { useDraft } from "../../ui/useDraft";
 
 /** Trips ahead with what is promised to them, and those that were. */
 export default function TripsPage({ me }: { me: Membership }) {
@@ -88,7 +89,8 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   const units = unitsOf(me.units);
   const path = { crew: me.crew_id, trip: trip.id };
   const list = useQuery(askTrip.promised(me.crew_id, trip.id));
-  const [hours, setHours] = useState(String(trip.hours));
+  const scope = `${me.crew_id}.log.${trip.id}`;
+  const [hours, setHours] = useDraft(`${scope}.hours`, String(trip.hours));
   const done = () => freshGear(queries);
   const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);
   const kg = (list.data ?? []).reduce((sum, g) => sum + g.kg, 0);
@@ -131,6 +133,7 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
         <div className="grid gap-3 lg:grid-cols-2">
           {begun ? (
             <SaveForm
+              draft={scope}
               name={`Log ${trip.name}`}
               button="Log the trip"
               onSaved={done}
@@ -170,14 +173,16 @@ function TripForm({ me, trip }: { me: Membership; trip?: Trip }) {
     { key: "rods", label: "Rods", unit: "", si: 1 },
     { key: "hours", label: "Hours of running", unit: "h", si: 1 },
   ];
-  const [values, setValues] = useState(
+  const scope = `${me.crew_id}.trip.${trip?.id ?? "new"}`;
+  const [values, setValues] = useDraft(
+    `${scope}.values`,
     typed(fields, { persons: trip?.persons ?? 2, rods: trip?.rods ?? 4, hours: trip?.hours ?? 3 }),
   );
-  const [name, setName] = useState(trip?.name ?? "");
-  const [water, setWater] = useState(trip?.water ?? "");
-  const [boat, setBoat] = useState(trip?.boat_id ?? me.boats[0]?.id ?? "");
-  const [first, setFirst] = useState(trip?.starts_on ?? "");
-  const [last, setLast] = useState(trip?.ends_on ?? "");
+  const [name, setName] = useDraft(`${scope}.name`, trip?.name ?? "");
+  const [water, setWater] = useDraft(`${scope}.water`, trip?.water ?? "");
+  const [boat, setBoat] = useDraft(`${scope}.boat`, trip?.boat_id ?? me.boats[0]?.id ?? "");
+  const [first, setFirst] = useDraft(`${scope}.first`, trip?.starts_on ?? "");
+  const [last, setLast] = useDraft(`${scope}.last`, trip?.ends_on ?? "");
   const path = { crew: me.crew_id };
   const save = async () => {
     const n = read(fields, values);
@@ -200,6 +205,7 @@ function TripForm({ me, trip }: { me: Membership; trip?: Trip }) {
   };
   return (
     <SaveForm
+      draft={scope}
       name={trip ? `Change ${trip.name}` : "Add a trip"}
       button={trip ? "Save" : "Add the trip"}
       save={save}
