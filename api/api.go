@@ -114,6 +114,7 @@ func (s *Server) register() {
 	s.registerFloating()
 	s.registerGear()
 	s.registerTables()
+	s.registerUndoing()
 	s.registerShed()
 	s.registerKits()
 	s.registerTrips()

@@ -270,6 +270,8 @@ func legal(operation string, body map[string]any) any {
 		return with(place, "version", 99)
 	case "add-post":
 		return map[string]any{"name": "X", "at_m": []float64{0, 0, 0}}
+	case "change-post":
+		return map[string]any{"name": "X", "at_m": []float64{0, 0, 0}, "version": 99}
 	case "add-gear":
 		return gear
 	case "change-gear":

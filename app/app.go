@@ -18,6 +18,7 @@ import (
 	"ergasia/app/shed"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
+	"ergasia/app/undoing"
 	"ergasia/app/weighing"
 	"ergasia/app/where"
 	"ergasia/store"
@@ -37,6 +38,7 @@ type App struct {
 	Stowing  *stowing.Wing
 	Floating *floating.Wing
 	Weighing *weighing.Wing
+	Undoing  *undoing.Wing
 
 	shared shared
 }
@@ -77,6 +79,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Kits = kits.New(k, a.Gear)
 	a.Stowing = stowing.New(k, a.Where, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
+	a.Undoing = undoing.New(k, a.Where, a.Gear)
 	a.Weighing = weighing.New(k, a.Gear, a.Where, s.scale)
 	return a
 }

@@ -234,3 +234,19 @@ func (p *page) patientlySaved(form, nickname, id string) {
 	}
 	p.t.Fatal("it was not saved")
 }
+
+// What was removed comes back by one press.
+func TestARemovedPieceIsTakenBack(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Sune")
+	g := p.piece(d, "crab pots")
+	p.tap("^Remove from the list$")
+	p.shows("crab pots was removed.")
+	p.tap("Take it back")
+	p.until("it is there again", `async (id) => {
+		const s = await (await fetch('/api/session')).json();
+		return (await fetch('/api/crews/' + s.crews[0].crew_id + '/gear/' + id)).ok && !document.body.innerText.includes('crab pots was removed');
+	}`, g.ID.String())
+	p.axe("the list after taking back")
+}

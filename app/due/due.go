@@ -83,6 +83,17 @@ func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, i
 // RemoveService takes a service away.
 func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		var row model.Service
+		if err := store.One(tx, &row, "id = ? AND gear_id = ?", id, gear); err != nil {
+			return kernel.Absent(err, "service")
+		}
+		var s kernel.Stroke
+		if err := s.Gone(tx, "id = @id", store.Args{"id": id}, "service"); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeGear, "The service "+row.What+" was dropped.", s); err != nil {
+			return err
+		}
 		return kernel.Absent(store.Remove[model.Service](tx, "id = ? AND gear_id = ?", id, gear), "service")
 	})
 }

@@ -156,6 +156,20 @@ func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uui
 func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) error {
 	column, whose := of.column()
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		if err := store.Exists[model.Photo](tx, "id = ? AND "+column+" = ?", id, whose); err != nil {
+			return kernel.Absent(err, "picture")
+		}
+		var s kernel.Stroke
+		if err := s.Gone(tx, "id = @id", store.Args{"id": id}, "photo"); err != nil {
+			return err
+		}
+		may := kernel.ChangeBoat
+		if of.Gear != nil {
+			may = kernel.ChangeGear
+		}
+		if err := a.Undoable(tx, actor, may, "A picture was removed.", s); err != nil {
+			return err
+		}
 		return kernel.Absent(store.Remove[model.Photo](tx, "id = ? AND "+column+" = ?", id, whose), "picture")
 	})
 }

@@ -320,6 +320,7 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 			if err != nil {
 				return uuid.Nil, err
 			}
+			var made kernel.Stroke
 			for _, l := range cells {
 				if placed[l.Name] {
 					continue // what she has by that name stays as it is
@@ -334,6 +335,7 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				if err := kernel.Taken(store.Add(tx, &row), "name", in.Name); err != nil {
 					return uuid.Nil, err
 				}
+				made.Places = append(made.Places, row.ID)
 			}
 			for _, p := range spots {
 				if manned[p.Name] {
@@ -344,8 +346,10 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				if err := kernel.Taken(store.Add(tx, &row), "name", p.Name); err != nil {
 					return uuid.Nil, err
 				}
+				made.Posts = append(made.Posts, row.ID)
 			}
-			return boat, nil
+			return boat, a.Undoable(tx, actor, kernel.ChangeBoat, fmt.Sprintf("%d places and %d posts were laid out.",
+				len(made.Places), len(made.Posts)), made)
 		})
 		return err
 	})
@@ -378,6 +382,18 @@ func (a *Wing) RemovePlace(ctx context.Context, actor kernel.Actor, boat, id uui
 		}
 		if inner > 0 {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Other places stand in this one: take them out first."}
+		}
+		var row model.Place
+		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
+			return kernel.Absent(err, "place")
+		}
+		var s kernel.Stroke
+		args := store.Args{"id": id}
+		if err := errors.Join(s.Gone(tx, "id = @id", args, "place"), s.Gone(tx, "place_id = @id", args, "photo", "label")); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeBoat, row.Name+" was removed.", s); err != nil {
+			return err
 		}
 		err = store.Remove[model.Place](tx, "boat_id = ? AND id = ?", boat, id)
 		if errors.Is(err, store.ErrReferred) {
@@ -459,6 +475,17 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 // RemovePost takes a post away that nobody is at.
 func (a *Wing) RemovePost(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		var row model.Post
+		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
+			return kernel.Absent(err, "post")
+		}
+		var s kernel.Stroke
+		if err := s.Gone(tx, "id = @id", store.Args{"id": id}, "post"); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeBoat, "The post "+row.Name+" was removed.", s); err != nil {
+			return err
+		}
 		err := store.Remove[model.Post](tx, "boat_id = ? AND id = ?", boat, id)
 		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Someone is at this post: put them elsewhere first."}

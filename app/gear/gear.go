@@ -227,17 +227,55 @@ func indexWords(tx *store.Tx, actor kernel.Actor, rows ...model.Gear) error {
 // RemoveGear takes a thing off the crew's list, and out of its place. What it
 // held stays where it was, out of the box.
 func (a *Wing) RemoveGear(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error { return removeGear(tx, actor, id) })
+	return a.In(ctx, actor, func(tx *store.Tx) error { return a.removeGear(tx, actor, []uuid.UUID{id}) })
 }
 
-func removeGear(tx *store.Tx, actor kernel.Actor, id uuid.UUID) error {
+// ofGear are the tables whose rows go with gear, in the order in which they come back.
+var ofGear = []string{"stowage", "gear_word", "gear_note", "service", "booking", "photo", "label", "stowage_event"}
+
+// removeGear takes gear away, and keeps it for whoever wants it back.
+func (a *Wing) removeGear(tx *store.Tx, actor kernel.Actor, ids []uuid.UUID) error {
 	if err := tx.Lock(); err != nil {
 		return err
 	}
-	if err := where.Empty(tx, actor, id); err != nil {
+	var rows []model.Gear
+	if err := store.All(tx, &rows, "", "id IN ?", ids); err != nil {
+		return fmt.Errorf("looking what goes: %w", err)
+	}
+	if len(rows) < len(ids) {
+		return refuse.Missing("gear")
+	}
+	var s kernel.Stroke
+	args := store.Args{"ids": ids}
+	if err := errors.Join(s.Gone(tx, "id IN @ids", args, "gear"), s.Gone(tx, "gear_id IN @ids", args, ofGear...)); err != nil {
 		return err
 	}
-	return kernel.Absent(store.Remove[model.Gear](tx, "id = ?", id), "gear")
+	if err := store.Pluck[model.Stowage](tx, "gear_id", &s.Held, "inside_id IN ? AND gear_id NOT IN ?", ids, ids); err != nil {
+		return fmt.Errorf("looking what lies in it: %w", err)
+	}
+	var spares []model.Gear
+	if err := store.All(tx, &spares, "", "spares_for IN ? AND id NOT IN ?", ids, ids); err != nil {
+		return fmt.Errorf("looking for its spares: %w", err)
+	}
+	for _, g := range spares {
+		if s.Spares == nil {
+			s.Spares = map[string][]uuid.UUID{}
+		}
+		s.Spares[g.SparesFor.String()] = append(s.Spares[g.SparesFor.String()], g.ID)
+	}
+	said := rows[0].Name + " was removed."
+	if len(rows) > 1 {
+		said = fmt.Sprintf("%d pieces were removed.", len(rows))
+	}
+	if err := a.Undoable(tx, actor, kernel.ChangeGear, said, s); err != nil {
+		return err
+	}
+	for _, id := range ids {
+		if err := where.Empty(tx, actor, id); err != nil {
+			return err
+		}
+	}
+	return kernel.Absent(store.Remove[model.Gear](tx, "id IN ?", ids), "gear")
 }
 
 // SplitGear takes n of several alike as a piece of gear of its own, in the same place.
@@ -289,6 +327,18 @@ func (a *Wing) split(tx *store.Tx, actor kernel.Actor, was model.Gear, n int) (u
 	return part.ID, a.ChangeGear(tx, actor, was, rest)
 }
 
+// unique are ids, each once.
+func unique(ids []uuid.UUID) []uuid.UUID {
+	var list []uuid.UUID
+	seen := map[uuid.UUID]bool{}
+	for _, id := range ids {
+		if !seen[id] {
+			list, seen[id] = append(list, id), true
+		}
+	}
+	return list
+}
+
 // mostTags of a piece; the interface says the same.
 const mostTags = 20
 
@@ -317,6 +367,9 @@ func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID
 			if err := (GearInput{OwnerID: in.OwnerID}).refers(tx); err != nil {
 				return uuid.Nil, err
 			}
+			if in.Remove {
+				return uuid.Nil, a.removeGear(tx, actor, unique(in.Gear))
+			}
 			for _, id := range in.Gear {
 				if err := a.changeOneOfMany(tx, actor, id, in); err != nil {
 					return uuid.Nil, err
@@ -329,9 +382,6 @@ func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID
 }
 
 func (a *Wing) changeOneOfMany(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in BulkInput) error {
-	if in.Remove {
-		return removeGear(tx, actor, id)
-	}
 	var was model.Gear
 	if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 		return kernel.Absent(err, "gear")

@@ -132,7 +132,10 @@ func (a *Wing) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUI
 			if err := remember(tx, kept, columns); err != nil {
 				return uuid.Nil, err
 			}
-			return uuid.Nil, im.write(tell)
+			if err := im.write(tell); err != nil {
+				return uuid.Nil, err
+			}
+			return uuid.Nil, im.keepUndoable()
 		})
 		view.Done = view.Done || again
 		return err
@@ -327,6 +330,50 @@ func (im *importer) readGear(r *importRow) {
 	if r.gear.Container() {
 		im.places.addBox(id, r.gear.Name)
 	}
+}
+
+// keepUndoable keeps what the table made, and what it changed as it was.
+func (im *importer) keepUndoable() error {
+	var s kernel.Stroke
+	var before []At
+	for _, r := range im.rows {
+		switch r.Fate {
+		case "new":
+			s.Gear = append(s.Gear, r.gear.ID)
+		case "change":
+			before = append(before, im.was[r.gear.ID])
+		}
+	}
+	if len(s.Gear)+len(before) == 0 {
+		return nil
+	}
+	if len(before) > 0 {
+		text, err := writeTable(im.places, before)
+		if err != nil {
+			return err
+		}
+		s.Table = string(text)
+	}
+	return im.wing.Undoable(im.tx, im.actor, kernel.ChangeGear,
+		fmt.Sprintf("A table brought %d new and changed %d.", len(s.Gear), len(before)), s)
+}
+
+// BringBack writes gear as a table from before has it, within a transaction that
+// holds the crew's lock.
+func (a *Wing) BringBack(tx *store.Tx, actor kernel.Actor, text []byte) error {
+	read, err := table.Read(text, isColumn)
+	if err != nil {
+		return fmt.Errorf("reading what was kept: %w", err)
+	}
+	im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{}, strict: true}
+	if err := im.read(inColumns(read, headings(read, nil, nil))); err != nil {
+		return err
+	}
+	if v := im.view(); v.Wrong > 0 || v.New > 0 {
+		return &refuse.Error{Kind: refuse.Conflict, Sentence: "Some of it does not go back as it was: change it by hand.",
+			Details: wrongLines(v.Rows)}
+	}
+	return im.write(func(float64) {})
 }
 
 // fill takes size and mass that a new row leaves out from a usual thing.

@@ -2,6 +2,7 @@ package gear
 
 import (
 	"context"
+	"errors"
 	"fmt"
 
 	"ergasia/app/crew"
@@ -79,12 +80,20 @@ func (a *Wing) handOn(tx *store.Tx, actor kernel.Actor, member uuid.UUID, in Lea
 	if err := store.Pluck[model.Gear](tx, "id", &theirs, "owner_id = ?", member); err != nil {
 		return fmt.Errorf("finding their gear: %w", err)
 	}
-	change := BulkInput{OwnerID: in.HeirID, Unowned: in.Gear == "crew", Remove: in.Gear == "leaves"}
+	if in.Gear == "leaves" && len(theirs) > 0 {
+		return errors.Join(a.removeGear(tx, actor, theirs), handedBack(tx, actor, member))
+	}
+	change := BulkInput{OwnerID: in.HeirID, Unowned: in.Gear == "crew"}
 	for _, id := range theirs {
 		if err := a.changeOneOfMany(tx, actor, id, change); err != nil {
 			return err
 		}
 	}
+	return handedBack(tx, actor, member)
+}
+
+// handedBack puts what a person carries on the quay.
+func handedBack(tx *store.Tx, actor kernel.Actor, member uuid.UUID) error {
 	var carried []uuid.UUID
 	err := store.Pluck[model.Stowage](tx, "gear_id", &carried, "held_by = ? AND inside_id IS NULL", member)
 	if err != nil {

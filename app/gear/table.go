@@ -52,18 +52,22 @@ func (a *Wing) Export(ctx context.Context, actor kernel.Actor) ([]byte, error) {
 		if err != nil {
 			return err
 		}
-		var lines [][]string
-		for _, r := range rows {
-			owner := ""
-			if r.OwnerID != nil {
-				owner = places.owners[*r.OwnerID]
-			}
-			lines = append(lines, tableRow(GearRow{GearView: ViewGear(r.Gear)}, owner, places.write(r.Stowage)))
-		}
-		text, err = table.Write(columns, lines)
+		text, err = writeTable(places, rows)
 		return err
 	})
 	return text, err
+}
+
+func writeTable(places *placeTexts, rows []At) ([]byte, error) {
+	var lines [][]string
+	for _, r := range rows {
+		owner := ""
+		if r.OwnerID != nil {
+			owner = places.owners[*r.OwnerID]
+		}
+		lines = append(lines, tableRow(GearRow{GearView: ViewGear(r.Gear)}, owner, places.write(r.Stowage)))
+	}
+	return table.Write(columns, lines)
 }
 
 // cellReader reads cells into a thing's input, and notes faults.

@@ -156,6 +156,17 @@ func refers(tx *store.Tx, lines []model.KitLine) error {
 // RemoveKit takes a kit away; the gear stays.
 func (a *Wing) RemoveKit(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		var row model.Kit
+		if err := store.One(tx, &row, "id = ?", id); err != nil {
+			return kernel.Absent(err, "kit")
+		}
+		var s kernel.Stroke
+		if err := s.Gone(tx, "id = @id", store.Args{"id": id}, "kit"); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeGear, "The kit "+row.Name+" was removed.", s); err != nil {
+			return err
+		}
 		return kernel.Absent(store.Remove[model.Kit](tx, "id = ?", id), "kit")
 	})
 }

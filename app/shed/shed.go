@@ -84,6 +84,18 @@ func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 // RemoveShed takes an empty place ashore away.
 func (a *Wing) RemoveShed(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		var row model.Shed
+		if err := store.One(tx, &row, "id = ?", id); err != nil {
+			return kernel.Absent(err, "place ashore")
+		}
+		var s kernel.Stroke
+		args := store.Args{"id": id}
+		if err := errors.Join(s.Gone(tx, "id = @id", args, "shed"), s.Gone(tx, "shed_id = @id", args, "label")); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeGear, row.Name+" was removed.", s); err != nil {
+			return err
+		}
 		err := store.Remove[model.Shed](tx, "id = ?", id)
 		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "Things are still kept there: move them first."}

@@ -136,6 +136,18 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 // RemoveTrip takes a trip away; what was promised to it is free.
 func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
+		var row model.Trip
+		if err := store.One(tx, &row, "id = ?", id); err != nil {
+			return kernel.Absent(err, "trip")
+		}
+		var s kernel.Stroke
+		args := store.Args{"id": id}
+		if err := errors.Join(s.Gone(tx, "id = @id", args, "trip"), s.Gone(tx, "trip_id = @id", args, "booking")); err != nil {
+			return err
+		}
+		if err := a.Undoable(tx, actor, kernel.ChangeGear, row.Name+" was cancelled.", s); err != nil {
+			return err
+		}
 		return kernel.Absent(store.Remove[model.Trip](tx, "id = ?", id), "trip")
 	})
 }

@@ -130,8 +130,10 @@ func Make(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, in aboard.MoveInput
 // lie apart, until something else has left it.
 func MakeAll(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, moves []aboard.MoveInput) (*aboard.Laden, error) {
 	var doubtful []model.Event
+	step := store.NewID() // all of it is taken back as one
 	for _, m := range moves {
 		e, refusals, err := judge(tx, s, m)
+		e.Step = &step
 		switch {
 		case err != nil:
 			return s, err
@@ -322,7 +324,23 @@ func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.
 		if len(found) == 0 {
 			return s, &refuse.Error{Kind: refuse.Refused, Sentence: "There is nothing of yours to " + kind + " on this boat."}
 		}
-		e := found[0]
+		if found[0].Step != nil { // the moves of a plan are one step, the last first
+			err := store.All(tx, &found, order, "boat_id = ? AND by_member = ? AND kind = 'move' AND state = ? AND step = ?", boat,
+				actor.Member, from, *found[0].Step)
+			if err != nil {
+				return s, fmt.Errorf("finding the moves to %s: %w", kind, err)
+			}
+		}
+		return turnAllBack(tx, actor, s, found, boat, kind, to)
+	})
+}
+
+// turnAllBack takes moves back, or makes them again, one after the other; what does
+// not go on the way is looked at again once all of them are made.
+func turnAllBack(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, events []model.Event, boat uuid.UUID, kind,
+	to string) (*aboard.Laden, error) {
+	var doubtful []model.Event
+	for _, e := range events {
 		source, target := e.Became, e.Was
 		if kind == "redo" {
 			source, target = e.Was, e.Became
@@ -338,16 +356,31 @@ func (a *Wing) turnBack(ctx context.Context, actor kernel.Actor, key, boat uuid.
 			return s, err
 		}
 		refusals, err := s.Refuse(e, target)
-		if err != nil || len(refusals) > 0 {
-			return s, &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.",
-				Details: aboard.Sentences(refusals)}
+		if err == nil && len(refusals) > 0 && len(events) > 1 {
+			e.Became = target
+			doubtful = append(doubtful, e)
+		} else if err != nil || len(refusals) > 0 {
+			return s, noWayBack(refusals)
 		}
 		if err := store.Set[model.Event](tx, map[string]any{"state": to}, "id = ?", e.ID); err != nil {
 			return s, fmt.Errorf("marking the move: %w", err)
 		}
-		return Write(tx, actor, s, model.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind,
-			State: "log", Was: source, Became: target})
-	})
+		s, err = Write(tx, actor, s, model.Event{BoatID: &boat, GearID: e.GearID, MemberID: e.MemberID, Kind: kind, State: "log",
+			Was: source, Became: target, Step: e.Step})
+		if err != nil {
+			return s, err
+		}
+	}
+	for _, e := range doubtful {
+		if refusals, err := s.Refuse(e, e.Became); err != nil || len(refusals) > 0 {
+			return s, noWayBack(refusals)
+		}
+	}
+	return s, nil
+}
+
+func noWayBack(refusals []stow.Refusal) error {
+	return &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.", Details: aboard.Sentences(refusals)}
 }
 
 // stillThere refuses what would bring back someone who has left the crew, or give

@@ -57,6 +57,21 @@ type Member struct {
 	LeftAt    *time.Time // nil of those who are in the crew
 }
 
+// Undoable is something that was taken away or made in one stroke and can be taken back.
+type Undoable struct {
+	ID       uuid.UUID `gorm:"primaryKey"`
+	CrewID   uuid.UUID
+	ByMember uuid.UUID
+	At       time.Time
+	Action   string
+	Said     string
+	Kept     json.RawMessage `gorm:"type:jsonb"`
+	UndoneAt *time.Time
+}
+
+// TableName is the table of Undoable.
+func (Undoable) TableName() string { return "undoable" }
+
 // Link is an invitation or a password reset.
 type Link struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
@@ -142,6 +157,7 @@ type Event struct {
 	Was      Whereabouts `gorm:"serializer:json"`
 	Became   Whereabouts `gorm:"serializer:json"`
 	State    string
+	Step     *uuid.UUID // of moves that are taken back as one
 }
 
 // Answered is a write that was answered before.

@@ -40,6 +40,14 @@ export const ask = {
       enabled: boat !== "",
       refetchInterval: 20_000,
     }),
+  /** What was done last in one stroke and can be taken back. */
+  undoable: (crew: string) =>
+    queryOptions({
+      queryKey: ["gear", "undoable", crew],
+      queryFn: ({ signal }) => api.get("/api/crews/{crew}/undoable", { params: { path: { crew } }, signal }),
+      staleTime: Number.POSITIVE_INFINITY,
+      refetchOnWindowFocus: false,
+    }),
   /** What would become of her: a dry run in the server. A newer question ends the older. */
   trial: (crew: string, bench: Bench, question: MoveInput | undefined) =>
     queryOptions({
@@ -60,6 +68,11 @@ export const ask = {
 export function freshGear(queries: QueryClient) {
   queries.invalidateQueries({ queryKey: ["gear"] });
   queries.invalidateQueries({ queryKey: ["bench"] });
+}
+
+/** Asks again for what can be taken back. */
+export function freshUndo(queries: QueryClient) {
+  queries.invalidateQueries({ queryKey: ["gear", "undoable"] });
 }
 
 /** Shows a boat's state as a move left it. */

@@ -2,10 +2,12 @@ import { Search } from "lucide-react";
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import type { Membership } from "../api/client";
+import { may } from "../domain/may";
 import { ROOMS, type Room } from "../domain/pages";
 import type { Begun } from "./FindBox";
 import { doorOf, linksOf, useHere } from "./rooms";
 import { Settings } from "./Settings";
+import { UndoBar } from "./UndoBar";
 
 const FindBox = lazy(() => import("./FindBox"));
 
@@ -56,6 +58,7 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
         <Row me={me} here={here} />
       </header>
       {children}
+      {may(me, "move") && <UndoBar me={me} />}
       <Bar me={me} here={here} onFind={find} />
       {finding && (
         <Suspense fallback={<EarlyField begun={begun} />}>

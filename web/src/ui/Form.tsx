@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
+import { freshUndo } from "../api/ask";
 import { Refusal, sayError } from "../api/client";
 import { fractions, isLength, lengthText, parseLength } from "./lengths";
 import { Faults } from "./States";
@@ -302,7 +303,14 @@ export function RemoveButton({
   remove: () => Promise<unknown>;
   onRemoved: () => void;
 }) {
-  const removing = useMutation({ mutationFn: remove, onSuccess: onRemoved });
+  const queries = useQueryClient();
+  const removing = useMutation({
+    mutationFn: remove,
+    onSuccess: () => {
+      onRemoved();
+      freshUndo(queries);
+    },
+  });
   return (
     <>
       <button

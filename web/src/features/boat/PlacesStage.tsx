@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { ask } from "../../api/ask";
+import { ask, freshUndo } from "../../api/ask";
 import { api, type Bench, type Place, sayError } from "../../api/client";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -133,6 +133,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
       }),
     onSuccess: () => {
       setDrawing(false);
+      freshUndo(queries);
       return fresh();
     },
   });
