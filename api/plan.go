@@ -6,6 +6,8 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/stowing"
 	"ergasia/app/where"
+
+	"github.com/google/uuid"
 )
 
 func (s *Server) registerPlan() {
@@ -28,6 +30,13 @@ func (s *Server) registerPlan() {
 			Body stowing.AcceptInput
 		}) (where.State, error) {
 			return s.app.Stowing.Accept(ctx, actor, in.Key, in.Boat, in.Body)
+		})
+	read(s, kernel.Try, op("get-suits", boat+"suits/{gear}", "The places that take a piece, the handiest first"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			BoatPath
+			Gear uuid.UUID `path:"gear" format:"uuid"`
+		}) ([]stowing.Suit, error) {
+			return s.app.Stowing.Suits(ctx, actor, in.Boat, in.Gear)
 		})
 	read(s, kernel.See, op("get-reach", boat+"reach", "Seconds from a post to everywhere aboard"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {

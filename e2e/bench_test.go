@@ -315,3 +315,58 @@ func TestASecondCrewCannotSeeTheFirstOnesBoat(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(text), &problem))
 	assert.Equal(t, 404, problem.Status)
 }
+
+// By keys alone: past the menu to the quay, a piece by its first letters, the
+// handiest place that takes it. Under 8 keys for the first piece, fewer after it.
+func TestAPieceIsStowedInUnderEightKeys(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.find("#quay button[data-gear]")
+	p.MustReload()
+	p.find("#quay button[data-gear]")
+	type piece struct{ name, letters string }
+	var quay []piece
+	for _, e := range p.MustElements("#quay button[data-gear]") {
+		name := *e.MustAttribute("data-gear")
+		quay = append(quay, piece{name, strings.ToLower(name[:2])})
+	}
+	require.Greater(t, len(quay), 3)
+	keys := 0
+	press := func(k ...input.Key) {
+		for _, one := range k {
+			p.press(one)
+			keys++
+		}
+	}
+	press(input.Tab, input.Enter)
+	p.until("the quay has the focus", `() => document.activeElement?.closest('#quay') !== null`)
+	stowed := 0
+	for _, one := range quay[:3] {
+		begun := keys
+		for _, letter := range one.letters {
+			press(input.Key(letter))
+		}
+		p.until("a piece is chosen by its letters", `(l) => document.activeElement?.dataset.gear?.toLowerCase().split(/[^a-z0-9]+/).some(w => w.startsWith(l))`, one.letters)
+		name := p.MustEval(`() => document.activeElement.dataset.gear`).Str()
+		press(input.Enter)
+		p.until("the places that take it are there", `() => document.querySelector('[aria-label="Where it goes"]') !== null`)
+		if p.MustEval(`() => document.querySelectorAll('[aria-label="Where it goes"] button:not([disabled])').length`).Int() == 0 {
+			press(input.Escape)
+			p.until("it is let go", `() => document.querySelector('[aria-label="Where it goes"]') === null`)
+			p.MustEval(`() => document.querySelector('#quay button').focus()`)
+			continue
+		}
+		p.until("the best one has the focus", `() => document.activeElement?.closest('[aria-label="Where it goes"]') !== null`)
+		press(input.Enter)
+		p.until(name+" is aboard", `(n) => ![...document.querySelectorAll('#quay button')].some(b => b.dataset.gear === n)`, name)
+		p.until("the quay has the focus again", `() => document.activeElement?.closest('#quay') !== null`)
+		stowed++
+		assert.Less(t, keys-begun, 8, "%s", name)
+		if stowed == 1 {
+			assert.Less(t, keys, 8, "from the top of the page")
+		}
+	}
+	assert.Greater(t, stowed, 0)
+	p.axe("the bench after keys")
+}

@@ -92,7 +92,7 @@ func TestLinesOfTextBecomeGearThatIsStowed(t *testing.T) {
 	assert.True(t, p.find("form[aria-label='Add gear from text'] button[type=submit]").MustProperty("disabled").Bool(),
 		"all or nothing")
 	text.MustSelectAllText().MustInput("lead ingot 20x10x8 12kg wet +Sune #ballast")
-	p.until("the line is read", `() => document.querySelector('[aria-label="Read as"]')?.innerText.includes('20 × 10 × 8 cm · 12.00 kg · Sune\'s · to the quay · #ballast')`)
+	p.until("the line is read", `() => document.querySelector('[aria-label="Read as"]')?.innerText.includes('20 × 10 × 8 cm · 12.00 kg, a guess · Sune\'s · to the quay · #ballast')`)
 	p.until("it can be added", `() => !document.querySelector('form[aria-label="Add gear from text"] button[type=submit]').disabled`)
 	p.submit("Add gear from text")
 	p.shows("227 entries")

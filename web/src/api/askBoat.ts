@@ -5,6 +5,13 @@ const FOREVER = Number.POSITIVE_INFINITY;
 
 /** What is asked of a boat beside her bench; see ask. */
 export const askBoat = {
+  /** The places that take a piece, as everything lies now. */
+  suits: (crew: string, boat: string, gear: string, version: string) =>
+    queryOptions({
+      queryKey: ["bench", boat, "suits", gear, version],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/suits/{gear}", { params: { path: { crew, boat, gear } }, signal }),
+    }),
   boat: (crew: string, boat = "") =>
     queryOptions({
       queryKey: ["boat", boat],

@@ -520,6 +520,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/suits/{gear}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The places that take a piece, the handiest first */
+        get: operations["get-suits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/trailer": {
         parameters: {
             query?: never;
@@ -4275,6 +4292,18 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Suit: {
+            /** @description It lies there now */
+            here: boolean;
+            name: string;
+            /** Format: uuid */
+            place_id: string;
+            /**
+             * Format: double
+             * @description Until the piece is in the hand, from where it is used; absent where no post reaches it
+             */
+            seconds?: number;
+        };
         SurveyResult: {
             float?: components["schemas"]["FloatFinding"];
             incline?: components["schemas"]["InclineFinding"];
@@ -5999,6 +6028,39 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-suits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                gear: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suit"][];
                 };
             };
             /** @description Error */

@@ -25,6 +25,9 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
   useSlash(find);
   return (
     <div className="flex min-h-full flex-col lg:h-full">
+      <button type="button" className="skip" onClick={skipMenu}>
+        Skip the menu
+      </button>
       <header className="no-print bg-base-200">
         <div className="flex items-center gap-x-2 border-base-content px-4 lg:h-13 lg:gap-x-6 lg:border-b">
           <span className="label-type text-2xl max-lg:hidden">Ergasia</span>
@@ -67,6 +70,14 @@ export function Shell({ me, children }: { me: Membership; children: ReactNode })
       )}
     </div>
   );
+}
+
+/** Skips the rooms: to the first piece on the quay, or to the page itself. */
+function skipMenu() {
+  const first = document.querySelector<HTMLElement>("#quay button:not([disabled])");
+  const main = document.querySelector<HTMLElement>("main");
+  if (!first) main?.setAttribute("tabindex", "-1");
+  (first ?? main)?.focus();
 }
 
 /** Takes what is typed until the field to find by is there. */

@@ -20,9 +20,10 @@ import { useSize } from "../../ui/useSize";
 import { InHand } from "./InHand";
 import { Quay } from "./Quay";
 import { Tally, TallyStrip } from "./Tally";
-import { type Hand, moveOf, type Target, useHand } from "./useHand";
+import { type Hand, moveOf, sameTarget, type Target, useHand } from "./useHand";
 import { useMoves } from "./useMoves";
 
+const Goes = lazy(() => import("./Goes").then((m) => ({ default: m.Goes })));
 const placeCard = () => import("./PlaceCard");
 const PlaceCard = lazy(placeCard);
 
@@ -122,6 +123,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
     chosen,
     onPlace: (q: Bench["places"][number]) => {
       if (carrying.clickIsDrag()) return;
+      if (hand?.kind === "gear" && byTouch() && !sameTarget(target, { kind: "place", id: q.id }))
+        return carrying.aim({ kind: "place", id: q.id }); // the first tap shows, the second does
       if (hand?.kind === "gear") put(hand, { kind: "place", id: q.id });
       else setChosen((old) => (old === q.id ? undefined : q.id));
     },
@@ -170,6 +173,26 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
             units={units}
             onSit={() => hand?.kind === "member" && carrying.setHand({ ...hand, seated: !hand.seated })}
             onLetGo={carrying.letGo}
+            goes={
+              hand?.kind === "gear" &&
+              carrying.byKeys &&
+              !carrying.drag && (
+                <Suspense>
+                  <Goes
+                    key={hand.id}
+                    crew={me.crew_id}
+                    boat={bench.id}
+                    gear={hand.id}
+                    version={bench.state.last?.at ?? ""}
+                    onAim={carrying.aim}
+                    onPut={(t) => {
+                      put(hand, t);
+                      backToQuay();
+                    }}
+                  />
+                </Suspense>
+              )
+            }
           />
         </div>
         <Sheet bench={bench} units={units} then={answer?.then} actions={actions} />
@@ -407,6 +430,15 @@ function Ghost({ bench, hand, at }: { bench: Bench; hand: Hand | undefined; at: 
       {name}
     </div>
   );
+}
+
+function byTouch(): boolean {
+  return window.matchMedia("(hover: none)").matches;
+}
+
+/** After a piece was put down by keys, the focus goes back to the quay, for the next one. */
+function backToQuay() {
+  setTimeout(() => document.querySelector<HTMLButtonElement>("#quay button:not([disabled])")?.focus(), 400);
 }
 
 function useUndoKeys(turn: (way: "undo" | "redo") => void) {

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Bench, Trial } from "../../api/client";
 import { degrees, heelWords, trimWords, type Units } from "../../domain/units";
 import type { Hand } from "./useHand";
@@ -19,8 +20,27 @@ export function trialSentence(bench: Bench, trial: Trial | undefined, units: Uni
   const low = `freeboard ${units.small(now.lowest.m)} → ${units.small(then.attitude.lowest.m)} ${units.smallUnit}`;
   const heel = `heel ${degrees(Math.abs(now.heel_deg))}° → ${degrees(Math.abs(then.attitude.heel_deg))}° ${heelWords(then.attitude.heel_deg)}`;
   const trim = `trim ${degrees(Math.abs(now.trim_deg))}° → ${degrees(Math.abs(then.attitude.trim_deg))}° ${trimWords(then.attitude.trim_deg)}`;
-  const short = then.attitude.lowest.m < bench.limits.freeboard_m.value ? " Below the freeboard that is asked." : "";
-  return `${up}: ${low}, ${heel}, ${trim}.${short}${rummageWords(then.rummage_min_per_day - trial.now.rummage_min_per_day)}`;
+  return `${up}: ${low}, ${heel}, ${trim}.${worse(bench, then, units)}${rummageWords(then.rummage_min_per_day - trial.now.rummage_min_per_day)}`;
+}
+
+/** Everything that is past what the crew holds her to, or past what it was, each with its figures. */
+function worse(bench: Bench, then: NonNullable<Trial["then"]>, units: Units): string {
+  const { limits, plate } = bench;
+  const a = then.attitude;
+  if (!a) return "";
+  const said = [
+    plate.max_kg > 0 &&
+      then.plate_kg > plate.max_kg &&
+      `load ${units.mass(then.plate_kg)} of ${units.mass(plate.max_kg)} ${units.massUnit}`,
+    plate.max_persons > 0 && then.persons > plate.max_persons && `${then.persons} people of ${plate.max_persons}`,
+    a.lowest.m < limits.freeboard_m.value &&
+      `freeboard under ${units.small(limits.freeboard_m.value)} ${units.smallUnit}`,
+    Math.abs(a.heel_deg) > limits.heel_deg.value && `heel over ${degrees(limits.heel_deg.value)}°`,
+    a.trim_deg < limits.trim_low_deg.value && `trim under ${degrees(limits.trim_low_deg.value)}°`,
+    a.trim_deg > limits.trim_high_deg.value && `trim over ${degrees(limits.trim_high_deg.value)}°`,
+    ...then.awash.map((w) => `water in the ${w.space} by the ${w.through}`),
+  ].filter(Boolean);
+  return said.length > 0 ? ` Too much: ${said.join(", ")}.` : "";
 }
 
 /** What a move costs or gains in fetching. */
@@ -45,6 +65,7 @@ type Props = {
   onQuay: () => void;
   onSit: () => void;
   onLetGo: () => void;
+  goes?: ReactNode; // where the piece in hand may go
 };
 
 export function InHand({
@@ -59,10 +80,13 @@ export function InHand({
   onQuay,
   onSit,
   onLetGo,
+  goes,
 }: Props) {
   const gear = hand?.kind === "gear" ? bench.gear.find((g) => g.id === hand.id) : undefined;
   const member = hand?.kind === "member" ? bench.members.find((m) => m.id === hand.id) : undefined;
-  const name = gear ? `${gear.name}, ${units.mass(gear.kg * gear.count, 1)} ${units.massUnit}` : member?.name;
+  // A box weighs what it holds too.
+  const whole = gear ? (bench.state.stowage.find((s) => s.gear_id === gear.id)?.kg ?? gear.kg * gear.count) : 0;
+  const name = gear ? `${gear.name}, ${units.mass(whole, 1)} ${units.massUnit}` : member?.name;
   const refused = (trial?.refused.length ?? 0) > 0;
   const says = trialSentence(bench, trial, units);
   return (
@@ -114,6 +138,7 @@ export function InHand({
           )}
         </span>
       </div>
+      {goes}
     </div>
   );
 }

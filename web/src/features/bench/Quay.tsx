@@ -1,7 +1,9 @@
+import { type KeyboardEvent, useRef } from "react";
 import type { Bench, Gear } from "../../api/client";
 import type { Units } from "../../domain/units";
 import { hatchOf } from "../../drawing/Hatches";
 import type { Hand, useHand } from "./useHand";
+import { useTyping } from "./useTyping";
 
 type Props = {
   bench: Bench;
@@ -17,6 +19,17 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
   const gear = bench.gear.filter((g) => on(g.id)?.kind === "quay" && !on(g.id)?.inside_id);
   const people = bench.state.people.filter((s) => !s.post_id);
   const kg = gear.reduce((sum, g) => sum + (on(g.id)?.kg ?? 0), 0);
+  const list = useRef<HTMLUListElement>(null);
+  const jump = useTyping();
+  const keys = (e: KeyboardEvent) => {
+    const all = [...(list.current?.querySelectorAll<HTMLButtonElement>("button:not([disabled])") ?? [])];
+    const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+    const at = all.indexOf(document.activeElement as HTMLButtonElement);
+    if (step) {
+      e.preventDefault();
+      all[Math.min(Math.max(at + step, 0), all.length - 1)]?.focus();
+    } else jump(e, all);
+  };
   const aimed = carrying.target?.kind === "ashore" && carrying.hand;
   return (
     <section
@@ -46,7 +59,7 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
           )}
         </div>
       </header>
-      <ul className="min-h-0 flex-1 overflow-y-auto">
+      <ul id="quay" ref={list} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={keys}>
         {gear.map((g) => (
           <li key={g.id}>
             <QuayRow
@@ -120,7 +133,7 @@ function QuayRow({ bench, gear, kg, units, mayMove, carrying }: RowProps) {
       data-gear={gear.name}
       className={`hairline-b flex w-full items-center gap-3 px-4 py-1.5 text-left ${mayMove ? "cursor-grab" : ""} ${held ? "bg-primary text-primary-content" : "hover:bg-base-100"}`}
       onPointerDown={(e) => carrying.press(e, hand)}
-      onClick={() => carrying.pickUp(hand)}
+      onClick={(e) => carrying.pickUp(hand, e.detail === 0)}
     >
       <TrueShape bench={bench} gear={gear} />
       <span className="min-w-0">

@@ -104,12 +104,14 @@ export function useHand(put: (hand: Hand, target: Target) => void) {
     };
   }, [aim, letGo, put]);
 
-  const pickUp = useCallback((next: Hand) => {
+  const [byKeys, setByKeys] = useState(false); // it was picked up by a key: where it goes is chosen by keys too
+  const pickUp = useCallback((next: Hand, keys = false) => {
     if (swallow.current) return;
+    setByKeys(keys);
     setHand((old) => (old?.id === next.id ? undefined : next));
     setTarget(undefined);
   }, []);
 
   const clickIsDrag = useCallback(() => swallow.current, []);
-  return { hand, setHand, target, aim, drag, press, pickUp, letGo, clickIsDrag };
+  return { hand, setHand, target, aim, drag, press, pickUp, byKeys, letGo, clickIsDrag };
 }
