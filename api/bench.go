@@ -37,6 +37,13 @@ func (s *Server) registerBench() {
 		func(ctx context.Context, actor kernel.Actor, in *moveRequest) (where.State, error) {
 			return s.app.Where.Move(ctx, actor, in.Key, in.Boat, in.Body)
 		})
+	read(s, kernel.See, op("get-diary", boat+"diary", "All that was moved on a boat, newest first"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			BoatPath
+			Before int64 `query:"before" minimum:"0" doc:"Only what came before this number"`
+		}) (where.Diary, error) {
+			return s.app.Where.Diary(ctx, actor, in.Boat, in.Before)
+		})
 	act(s, kernel.Move, op("undo", boat+"undo", "Take one's own last move back"),
 		func(ctx context.Context, actor kernel.Actor, in *boatWrite) (where.State, error) {
 			return s.app.Where.Undo(ctx, actor, in.Key, in.Boat)

@@ -55,11 +55,12 @@ type SessionView struct {
 	SignedIn bool              `json:"signed_in"`
 	Crews    []crew.Membership `json:"crews"`
 	Demo     []crew.MemberView `json:"demo" doc:"In the demo: whom one press signs in as"`
+	Address  string            `json:"address,omitempty" doc:"Under which phones reach the program, where its setting says so"`
 	Founding bool              `json:"founding" doc:"There is no crew yet: the first is founded with the code in the program's terminal"`
 }
 
 func (s *Server) session(ctx context.Context) (*Body[SessionView], error) {
-	v := SessionView{Crews: []crew.Membership{}, Demo: []crew.MemberView{}}
+	v := SessionView{Address: s.config.PublicURL, Crews: []crew.Membership{}, Demo: []crew.MemberView{}}
 	user, err := s.signedIn(ctx)
 	if err == nil {
 		if v.SignedIn, err = s.app.Crew.Still(ctx, user); err != nil {

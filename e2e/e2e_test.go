@@ -285,7 +285,8 @@ func (p *page) axe(what string) {
 	p.MustEval(`(source) => { (0, eval)(source); return true }`, "window.module = undefined;"+string(source)+";true")
 	found := p.MustEval(`async () => {
 		const r = await axe.run(document, { resultTypes: ['violations'] });
-		return r.violations.filter(v => ['serious', 'critical'].includes(v.impact))
+		const also = ['page-has-heading-one', 'landmark-one-main', 'scrollable-region-focusable'];
+		return r.violations.filter(v => ['serious', 'critical'].includes(v.impact) || also.includes(v.id))
 			.map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target.join(' ') + ' ' + n.failureSummary).join('; ')).join('\n');
 	}`).Str()
 	assert.Empty(p.t, found, what)

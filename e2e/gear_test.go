@@ -158,6 +158,8 @@ func TestALabelOpensABoxOnAPhone(t *testing.T) {
 	p.signIn(d, "Oskar")
 	box := p.listed("crank box")
 	p.open(d.address + "/labels?gear=" + box.ID.String())
+	p.shows("no phone gets there")
+	p.find("input[inputmode=url]").MustSelectAllText().MustInput("http://192.168.1.20:8080/")
 	p.tap("^Set 1 label$")
 	p.button("^Open the PDF$")
 	assert.Regexp(t, "^blob:", *p.button("^Open the PDF$").MustAttribute("href"))

@@ -46,6 +46,15 @@ type MemberView struct {
 	Version int         `json:"version"`
 }
 
+// SeenBy is a member as the actor sees them: guests, and who is not signed in, see no
+// body masses but their own.
+func SeenBy(actor kernel.Actor, v MemberView) MemberView {
+	if (actor.Role == kernel.Guest || actor.Role == "") && v.ID != actor.Member {
+		v.Kg, v.MassKnown = 0, "guess"
+	}
+	return v
+}
+
 // ViewMember is a member as others of the crew see them.
 func ViewMember(m model.Member) MemberView {
 	return MemberView{ID: m.ID, MemberInput: MemberInput{Name: m.Name, Mark: m.Mark, Kg: m.Kg, MassKnown: m.MassKnown},
@@ -163,7 +172,7 @@ func (a *Wing) Members(ctx context.Context, actor kernel.Actor) ([]MemberView, e
 		err := errors.Join(store.All(tx, &rows, "created_at, id", "left_at IS NULL"),
 			tx.Read(&owns, "SELECT owner_id AS id, count(*) AS n FROM gear WHERE crew_id = @crew GROUP BY owner_id", nil))
 		for _, m := range rows {
-			v := ViewMember(m)
+			v := SeenBy(actor, ViewMember(m))
 			for _, o := range owns {
 				if o.ID == m.ID {
 					v.Owns = o.N

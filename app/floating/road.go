@@ -3,6 +3,7 @@ package floating
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"ergasia/app/aboard"
 	"ergasia/app/fleet"
@@ -59,6 +60,8 @@ type Road struct {
 	CarKg    float64             `json:"car_kg"`
 	VanKg    float64             `json:"van_kg"`
 	Cautions []string            `json:"cautions"`
+	TakeOut  []uuid.UUID         `json:"take_out" format:"uuid" doc:"What has to ride elsewhere, what helps most first"`
+	Enough   bool                `json:"enough" doc:"Without that all is within limits"`
 }
 
 var roadCautions = []string{
@@ -68,7 +71,7 @@ var roadCautions = []string{
 
 // Road works out the trailer of a boat with the gear that rides in her.
 func (a *Wing) Road(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (Road, error) {
-	v := Road{Rows: []RoadRow{}, Things: []Riding{}, Liquids: []string{}, Lines: []string{}, Cautions: roadCautions}
+	v := Road{Rows: []RoadRow{}, Things: []Riding{}, Liquids: []string{}, Lines: []string{}, Cautions: roadCautions, TakeOut: []uuid.UUID{}}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.where.Laden(tx, actor, boat)
 		if err != nil {
@@ -114,11 +117,17 @@ func (s laden) road(v *Road) {
 		v.Rows = append(v.Rows, RoadRow{Key: r.Key, Value: r.Value, Low: aboard.Finite(r.Low), High: aboard.Finite(r.High),
 			Met: r.Met, Sentence: r.Sentence})
 	}
+	out := map[string]bool{}
 	for _, m := range w.Out {
+		if id, err := uuid.Parse(m.ID); err == nil {
+			v.TakeOut, out[m.ID] = append(v.TakeOut, id), true
+		}
 		for i := range v.Things {
 			v.Things[i].Out = v.Things[i].Out || v.Things[i].GearID.String() == m.ID
 		}
 	}
+	left := slices.DeleteFunc(slices.Clone(rides), func(m road.Mass) bool { return out[m.ID] && m.ID != "" })
+	v.Enough = len(v.TakeOut) > 0 && road.Work(t, left, road.SchoolNamed(v.Trailer.School)).Met
 	v.Lines = road.Lines(t, w)
 	for _, name := range v.Liquids {
 		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.",

@@ -56,14 +56,14 @@ func (a *Wing) Bench(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (B
 		if err != nil {
 			return err
 		}
-		b = laden{Laden: s}.bench()
+		b = laden{Laden: s}.bench(actor)
 		b.State, err = where.StateOf(tx, actor, s)
 		return err
 	})
 	return b, err
 }
 
-func (s laden) bench() Bench {
+func (s laden) bench(actor kernel.Actor) Bench {
 	in := s.Craft.Input
 	b := Bench{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Water: in.Water, Plate: in.Plate,
 		Limits: in.Limits,
@@ -89,7 +89,7 @@ func (s laden) bench() Bench {
 		}
 	}
 	for _, m := range s.Members {
-		b.Members = append(b.Members, crew.ViewMember(m))
+		b.Members = append(b.Members, crew.SeenBy(actor, crew.ViewMember(m)))
 	}
 	return b
 }

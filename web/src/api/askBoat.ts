@@ -1,10 +1,21 @@
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, type Bench } from "./client";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
 /** What is asked of a boat beside her bench; see ask. */
 export const askBoat = {
+  diary: (crew: string, boat: string) =>
+    infiniteQueryOptions({
+      queryKey: ["gear", "diary", boat],
+      initialPageParam: 0,
+      queryFn: ({ signal, pageParam }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/diary", {
+          params: { path: { crew, boat }, query: { before: pageParam } },
+          signal,
+        }),
+      getNextPageParam: (last) => last.next || undefined,
+    }),
   /** The places that take a piece, as everything lies now. */
   suits: (crew: string, boat: string, gear: string, version: string) =>
     queryOptions({

@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/diary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that was moved on a boat, newest first */
+        get: operations["get-diary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/dry-run": {
         parameters: {
             query?: never;
@@ -2076,6 +2093,27 @@ export interface components {
             /** Format: uuid */
             member_id: string;
         };
+        Diary: {
+            /**
+             * Format: int64
+             * @description Ask with before for what came before
+             */
+            next?: number;
+            rows: components["schemas"]["DiaryRow"][];
+        };
+        DiaryRow: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: uuid */
+            gear_id?: string;
+            /** @enum {string} */
+            kind: "move" | "undo" | "redo" | "new";
+            /** Format: int64 */
+            seq: number;
+            /** @description As a sentence's end, such as: put the cooler in aft locker */
+            what: string;
+        };
         "Done-serviceRequest": {
             /** Format: int64 */
             version: number;
@@ -3860,6 +3898,8 @@ export interface components {
             car_kg: number;
             cautions: string[];
             checklist: string[];
+            /** @description Without that all is within limits */
+            enough: boolean;
             /** Format: double */
             hitch_kg: number;
             /** @description Tanks that ride with something in them */
@@ -3873,6 +3913,8 @@ export interface components {
             rows: components["schemas"]["RoadRow"][];
             /** Format: double */
             share: number;
+            /** @description What has to ride elsewhere, what helps most first */
+            take_out: string[];
             things: components["schemas"]["Riding"][];
             /** Format: double */
             total_kg: number;
@@ -4057,6 +4099,8 @@ export interface components {
             what: string;
         };
         SessionView: {
+            /** @description Under which phones reach the program, where its setting says so */
+            address?: string;
             crews: components["schemas"]["Membership"][];
             /** @description In the demo: whom one press signs in as */
             demo: components["schemas"]["MemberView"][];
@@ -5092,6 +5136,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Copied"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-diary": {
+        parameters: {
+            query?: {
+                /** @description Only what came before this number */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diary"];
                 };
             };
             /** @description Error */

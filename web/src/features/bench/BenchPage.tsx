@@ -79,8 +79,11 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
       : [...bench.places, ...bench.posts].find((q) => q.id === target?.id)?.name;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new aim or hand makes the old note stale
   useEffect(() => setNote(undefined), [hand?.id, target, setNote]);
+  const returning = useRef(false); // a piece was put down by keys: the focus goes back to the quay, for the next one
   useEffect(() => {
-    if (hand) setDrawer(false);
+    if (hand) return setDrawer(false);
+    if (returning.current) document.querySelector<HTMLButtonElement>("#quay button:not([disabled])")?.focus();
+    returning.current = false;
   }, [hand]);
   useEffect(() => {
     painted()
@@ -146,7 +149,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   return (
     <div className="flex min-h-0 flex-1 flex-col lg:grid lg:grid-cols-[236px_minmax(0,1fr)_236px] lg:grid-rows-[minmax(0,1fr)]">
       <HatchDefs />
-      <div className="sticky top-0 z-10 lg:hidden">
+      <div className="low-static sticky top-0 z-10 lg:hidden">
         <TallyStrip bench={bench} then={answer?.then} units={units} />
       </div>
       <div
@@ -160,7 +163,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         {side}
       </div>
       <main className="flex min-h-0 min-w-0 flex-col bg-base-100">
-        <div className="sticky bottom-(--bar) z-10 order-2 lg:static lg:order-none">
+        <h1 className="sr-only">Stow {bench.name}</h1>
+        <div className="low-static sticky bottom-(--bar) z-10 order-2 lg:static lg:order-none">
           <InHand
             bench={bench}
             hand={hand}
@@ -173,6 +177,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
             units={units}
             onSit={() => hand?.kind === "member" && carrying.setHand({ ...hand, seated: !hand.seated })}
             onLetGo={carrying.letGo}
+            mayMove={mayMove}
             goes={
               hand?.kind === "gear" &&
               carrying.byKeys &&
@@ -186,8 +191,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
                     version={bench.state.last?.at ?? ""}
                     onAim={carrying.aim}
                     onPut={(t) => {
+                      returning.current = true;
                       put(hand, t);
-                      backToQuay();
                     }}
                   />
                 </Suspense>
@@ -434,11 +439,6 @@ function Ghost({ bench, hand, at }: { bench: Bench; hand: Hand | undefined; at: 
 
 function byTouch(): boolean {
   return window.matchMedia("(hover: none)").matches;
-}
-
-/** After a piece was put down by keys, the focus goes back to the quay, for the next one. */
-function backToQuay() {
-  setTimeout(() => document.querySelector<HTMLButtonElement>("#quay button:not([disabled])")?.focus(), 400);
 }
 
 function useUndoKeys(turn: (way: "undo" | "redo") => void) {

@@ -65,6 +65,7 @@ type Props = {
   onQuay: () => void;
   onSit: () => void;
   onLetGo: () => void;
+  mayMove: boolean;
   goes?: ReactNode; // where the piece in hand may go
 };
 
@@ -80,6 +81,7 @@ export function InHand({
   onQuay,
   onSit,
   onLetGo,
+  mayMove,
   goes,
 }: Props) {
   const gear = hand?.kind === "gear" ? bench.gear.find((g) => g.id === hand.id) : undefined;
@@ -115,8 +117,11 @@ export function InHand({
           )}
           {!hand && !note && (
             <span className="quiet">
-              <span className="max-lg:hidden">Drag a piece into a locker, or press it and then the locker.</span>
-              <span className="lg:hidden">Press a piece, then where it goes.</span>
+              {!mayMove && "You are a guest here: look at anything. A hand, a skipper or an owner moves things. "}
+              <span className={mayMove ? "max-lg:hidden" : "hidden"}>
+                Drag a piece into a locker, or press it and then the locker.
+              </span>
+              <span className={mayMove ? "lg:hidden" : "hidden"}>Press a piece, then where it goes.</span>
             </span>
           )}
         </p>

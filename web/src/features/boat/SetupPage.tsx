@@ -55,10 +55,10 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
     navigate(next ? `/boats/${id}/setup?stage=${next.key}` : `/boats/${id}`);
   };
   const frame: Frame = (drawing, form, stays) => (
-    <div className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
+    <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
       <Rail boat={boat} stage={stage} />
       <div
-        className={`flex flex-col bg-base-100 lg:static lg:min-h-0 ${stays ? "sticky top-0 z-[5] border-(--hair) border-b lg:border-b-0" : "min-h-72"}`}
+        className={`flex flex-col bg-base-100 lg:static lg:min-h-0 ${stays ? "low-static stays sticky top-0 z-[5] border-(--hair) border-b lg:border-b-0" : "min-h-72"}`}
       >
         {drawing}
       </div>
@@ -68,7 +68,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
       >
         {form}
       </section>
-    </div>
+    </main>
   );
   if (!boat || stage === "hull")
     return <HullStage me={me} boat={boat} choices={choices} frame={frame} onDone={(id) => go(id, "hull")} />;
@@ -94,7 +94,7 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
       aria-label="Stages of setting up"
       className="relative flex gap-x-1 overflow-x-auto [scrollbar-width:none]! border-(--hair) border-b bg-base-200 p-2 lg:flex-col lg:overflow-visible lg:border-r lg:border-b-0 lg:p-3"
     >
-      <h1 className="label-type hidden pb-2 text-2xl leading-tight lg:block">
+      <h1 className="label-type pb-2 text-2xl leading-tight max-lg:sr-only">
         {boat ? `Set up ${boat.name}` : "A new boat"}
       </h1>
       {STAGES.map((s) => {

@@ -79,7 +79,8 @@ function MemberRow({ me, member, others }: { me: Membership; member: Member; oth
       <span className="min-w-0 flex-1">
         <span className="label-type block text-lg">{member.name}</span>
         <span className="quiet">
-          {member.role}, {member.signs_in ? "signs in" : "no login"} · {units.mass(member.kg)} {units.massUnit} ·{" "}
+          {member.role}, {member.signs_in ? "signs in" : "no login"} ·{" "}
+          {member.kg > 0 && `${units.mass(member.kg)} ${units.massUnit} · `}
           {member.owns === 1 ? "1 thing" : `${member.owns} things`}
         </span>
       </span>

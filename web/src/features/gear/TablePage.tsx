@@ -176,7 +176,9 @@ type HeadingsProps = { view: View; onChoose: (heading: string, column: string) =
 /** What each column was read as; what is not known is asked, once. */
 function Headings({ view, onChoose }: HeadingsProps) {
   const here = useRef<HTMLElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: "start" }), []);
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: "start" }); // its promise is no clean-up
+  }, []);
   const unknown = view.headings.filter((h) => h.column === "");
   const known = view.headings.filter((h) => h.column !== "");
   return (

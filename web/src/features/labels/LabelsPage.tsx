@@ -6,6 +6,7 @@ import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, sayError } from "../../api/client";
 import { Choice, Page, Part } from "../../ui/Form";
 import { Faults, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 
 type Pick = { gear: string[]; places: string[]; sheds: string[] };
 
@@ -21,6 +22,11 @@ export default function LabelsPage({ me }: { me: Membership }) {
   const [boat, setBoat] = useState(params.get("boat") ?? me.boats[0]?.id ?? "");
   const [sheet, setSheet] = useState("a4-21");
   const [skip, setSkip] = useState("0");
+  const set = useQuery(ask.session()).data?.address; // the program's own setting wins
+  const [typed, setTyped] = useDraft(`${crew}.labels.address`, window.location.origin);
+  const address = set ?? typed.trim().replace(/\/+$/, "");
+  const deaf = !/^https?:\/\/[^/?#@\s]+$/.test(address);
+  const here = /^https?:\/\/(localhost|127\.|\[?::1|0\.0\.0\.0)/.test(address);
   const sheets = useQuery(askGear.labelSheets(crew));
   const boxes = useInfiniteQuery(askGear.gearList(crew, { only: "containers" }, 200));
   const shed = useQuery(askGear.shed(crew));
@@ -29,7 +35,7 @@ export default function LabelsPage({ me }: { me: Membership }) {
     mutationFn: async () => {
       const blob = (await api.post("/api/crews/{crew}/labels", {
         params: { path: { crew } },
-        body: { sheet, skip: Number(skip) || 0, ...pick, address: window.location.origin },
+        body: { sheet, skip: Number(skip) || 0, ...pick, address },
         parseAs: "blob",
       })) as unknown as Blob;
       return URL.createObjectURL(blob);
@@ -88,13 +94,35 @@ export default function LabelsPage({ me }: { me: Membership }) {
           <button
             type="button"
             className="main-button"
-            disabled={n === 0 || print.isPending}
+            disabled={n === 0 || print.isPending || deaf || here}
             onClick={() => print.mutate()}
           >
             Set {n} {n === 1 ? "label" : "labels"}
           </button>
         )}
       </div>
+      {!set && (
+        <label className="grid max-w-lg gap-0.5">
+          <span className="text-sm leading-tight">Address under which phones open this program</span>
+          <input
+            className="input min-h-11 w-full text-base"
+            inputMode="url"
+            maxLength={200}
+            value={typed}
+            onChange={(e) => {
+              print.reset();
+              setTyped(e.target.value);
+            }}
+          />
+        </label>
+      )}
+      {(here || deaf) && (
+        <p role="status" className="text-loud max-w-2xl">
+          {here
+            ? `Codes printed now would lead to ${address}, which is this machine alone: no phone gets there. Type the address that the crew uses, such as http://192.168.1.20:8080 or https://boat.example.`
+            : "Write the address like http://192.168.1.20:8080 or https://boat.example."}
+        </p>
+      )}
       <Faults
         text={print.error ? sayError(print.error) : undefined}
         details={print.error instanceof Refusal ? print.error.details : []}

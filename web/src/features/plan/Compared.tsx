@@ -70,9 +70,14 @@ function rows(now: Figures, then: Figures, units: Units): [string, string, strin
         "Lowest freeboard",
         `${units.small(a.lowest.m)} ${units.smallUnit}`,
         `${units.small(b.lowest.m)} ${units.smallUnit}`,
-        `${units.smallChange(b.lowest.m - a.lowest.m)} ${units.smallUnit}`,
+        `${difference(units.small(a.lowest.m), units.small(b.lowest.m), units.system === "us" ? 2 : 0)} ${units.smallUnit}`,
       ],
-      ["Heel", heel(a.heel_deg), heel(b.heel_deg), `${signed(degrees(Math.abs(b.heel_deg) - Math.abs(a.heel_deg)))}°`],
+      [
+        "Heel",
+        heel(a.heel_deg),
+        heel(b.heel_deg),
+        `${difference(degrees(Math.abs(a.heel_deg)), degrees(Math.abs(b.heel_deg)), 1)}°`,
+      ],
       ["Trim", trim(a.trim_deg), trim(b.trim_deg), `${signed(degrees(b.trim_deg - a.trim_deg))}°`],
     );
   }
@@ -83,6 +88,12 @@ function rows(now: Figures, then: Figures, units: Units): [string, string, strin
     "",
   ]);
   return list;
+}
+
+/** The change between two figures as they are shown, so that it is what one reads off them. */
+function difference(now: string, then: string, digits: number): string {
+  const n = (text: string) => Number(text.replace("−", "-"));
+  return signed((n(then) - n(now)).toFixed(digits).replace("-", "−"));
 }
 
 const heel = (d: number) => `${degrees(Math.abs(d))}° ${heelWords(d)}`;

@@ -7,6 +7,7 @@ import { api, type Bench, type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
 import { Compared } from "./Compared";
 import { ReachPicture } from "./ReachPicture";
 import { type PlanInput, type PlanView, usePlan } from "./usePlan";
@@ -46,7 +47,8 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
   const rods = query.get("only") === "rods";
   const [quay, setQuay] = useState(rods);
   const [left, setLeft] = useState(false);
-  const [pinned, setPinned] = useState<string[]>([]);
+  const [pinned, setPinned] = useDraft<string[]>(`${me.crew_id}.plan.${bench.id}.pins`, []); // they last
+  const [made, setMade] = useState("");
   const [kept, setKept] = useState<{ plan: PlanView; school: string }>();
   const { best, round, running, error, find, stop, forget, show } = usePlan(me.crew_id, bench.id);
   const choose = (s: School) => {
@@ -166,6 +168,11 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
             )}
           </form>
           <div className="grid gap-6">
+            {made && !best && (
+              <p role="status" className="text-lg">
+                {made}
+              </p>
+            )}
             {error && (
               <p role="alert" className="text-loud">
                 {error}
@@ -211,7 +218,10 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
                   bench={bench}
                   plan={best}
                   running={running}
-                  onDone={() => {
+                  onDone={(n) => {
+                    setMade(
+                      `${n === 1 ? "1 move was" : `${n} moves were`} made: she is stowed so now. Undo on the bench takes all of it back as one.`,
+                    );
                     setKept(undefined);
                     forget();
                   }}
@@ -230,8 +240,9 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
 
 function gapWords(plan: PlanView): string {
   if (plan.stopped_by === "proved") return "No plan is better.";
-  const saves = plan.better_min < 1 ? "a minute" : `${Math.ceil(plan.better_min)} minutes`;
-  return `No other plan can save more than ${saves} a day.`;
+  const most = Math.min(plan.better_min, plan.then.rummage_min_per_day); // all that is left to save
+  const saves = most < 1 ? "a minute" : `${Math.ceil(most)} minutes`;
+  return `No other plan can save more than ${saves} a day beyond this one.`;
 }
 
 type MovesProps = {
@@ -239,7 +250,7 @@ type MovesProps = {
   bench: Bench;
   plan: PlanView;
   running: boolean;
-  onDone: () => void;
+  onDone: (moves: number) => void;
   onPin: (gear: string) => void;
 };
 
@@ -258,7 +269,7 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
     onSuccess: (state) => {
       showState(queries, me.crew_id, bench.id, state);
       freshGear(queries);
-      onDone();
+      onDone(chosen.length);
     },
   });
   return (

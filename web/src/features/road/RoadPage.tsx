@@ -36,6 +36,7 @@ export default function RoadPage({ me }: { me: Membership }) {
             {headline(r, units)}
           </p>
         </div>
+        <TakeOut me={me} boat={bench.data.id} r={r} units={units} />
         {r.trailer && !editing ? (
           <>
             <TrailerDrawing bench={bench.data} road={r} trailer={r.trailer} units={units} />
@@ -72,15 +73,56 @@ const NAMES: Record<string, string> = {
 
 function headline(r: Road, units: Units): string {
   if (!r.trailer) return "Enter her trailer: then what may ride in her shows here.";
-  const out = r.things.filter((t) => t.should_ride_elsewhere);
   const bad = r.rows.filter((q) => !q.met).map((q) => (NAMES[q.key] ?? q.key).toLowerCase());
   const move =
     Math.abs(r.move_m) > 0.005
       ? ` Shift her ${units.side(Math.abs(r.move_m))} ${units.sideUnit} ${r.move_m > 0 ? "forward" : "aft"} on the trailer, or move what is heavy.`
       : "";
   if (r.met) return "Within every plate and the crew's own limit.";
-  const take = out.length > 0 ? ` Take to the car or van: ${out.map((t) => t.name).join(", ")}.` : "";
-  return `Not right: ${bad.join(", ")}.${take}${move}`;
+  return `Not right: ${bad.join(", ")}.${move}`;
+}
+
+const FEW = 6;
+
+/** What to put in the car, what helps most first, by one press. */
+function TakeOut({ me, boat, r, units }: { me: Membership; boat: string; r: Road; units: Units }) {
+  const queries = useQueryClient();
+  const out = r.take_out.flatMap((id) => r.things.find((t) => t.gear_id === id) ?? []);
+  const take = useMutation({
+    mutationFn: async () => {
+      for (const t of out)
+        await api.put("/api/crews/{crew}/boats/{boat}/rides/{gear}", {
+          params: { path: { crew: me.crew_id, boat, gear: t.gear_id } },
+          body: { rides: "car" },
+        });
+    },
+    onSettled: () => queries.invalidateQueries({ queryKey: askBoat.road(me.crew_id, boat).queryKey }),
+  });
+  if (out.length === 0) return null;
+  const kg = out.reduce((sum, t) => sum + t.kg, 0);
+  const more = out.length > FEW ? ` and ${out.length - FEW} more` : "";
+  return (
+    <section aria-label="To the car" className="flex flex-wrap items-center gap-x-4 gap-y-2">
+      <p className="min-w-60 flex-1">
+        Take out {units.mass(kg)} {units.massUnit}:{" "}
+        {out
+          .slice(0, FEW)
+          .map((t) => `${t.name}, ${units.mass(t.kg, 0)} ${units.massUnit}`)
+          .join("; ")}
+        {more}.{!r.enough && " That alone does not put it right: look at the loads below."}
+      </p>
+      {may(me, "move") && (
+        <button type="button" className="main-button" disabled={take.isPending} onClick={() => take.mutate()}>
+          {out.length === 1 ? "Put it in the car" : `Put ${out.length === 2 ? "both" : `all ${out.length}`} in the car`}
+        </button>
+      )}
+      {take.error && (
+        <p role="alert" className="text-loud">
+          {sayError(take.error)}
+        </p>
+      )}
+    </section>
+  );
 }
 
 function Loads({ r, units }: { r: Road; units: Units }) {
