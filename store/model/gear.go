@@ -83,7 +83,7 @@ func (g Gear) Container() bool {
 type Stowage struct {
 	GearID   uuid.UUID `gorm:"primaryKey"`
 	CrewID   uuid.UUID `gorm:"primaryKey"`
-	Kind     string `gorm:"default:quay"` // quay, boat, shed, person or lent
+	Kind     string    `gorm:"default:quay"` // quay, boat, shed, person or lent
 	InsideID *uuid.UUID
 	BoatID   *uuid.UUID
 	PlaceID  *uuid.UUID

@@ -26,7 +26,7 @@ type Values = Record<string, Value>;
 const FIELDS: readonly Field[] = GEAR_FIELDS;
 
 /** How many groups are open from the start: what matters to where it goes. */
-const OPEN = 3;
+const OPEN = 2;
 
 /** Everything that is said of a piece, from the table of its fields; what is empty is not known or does not apply. */
 export function GearForm({ me, gear, onSaved }: { me: Membership; gear: GearDetail; onSaved?: () => void }) {
@@ -124,7 +124,11 @@ function FieldInput({ me, field, units, value, set }: FieldInputProps) {
     case "day":
       return <Loose label={label} type="date" value={text} onChange={set} />;
     case "tags":
-      return <Loose label={label} value={text} onChange={set} max={400} />;
+      return (
+        <div className="col-span-2 sm:col-span-3 lg:col-span-4">
+          <Loose label={label} value={text} onChange={set} max={400} />
+        </div>
+      );
     case "text":
       return <Loose label={label} value={text} onChange={set} required={field.needed} />;
     default:
