@@ -37,6 +37,7 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 	p.signIn(d, "Oskar")
 	g := p.piece(d, "baitcaster")
 	form := "Change " + g.Name
+	p.spread("Care")
 	p.choose(form, "Condition", "worn")
 	p.fill(form, map[string]string{"Also called": "the crunchy one", "Mass of one": "none"})
 	p.submit(form)

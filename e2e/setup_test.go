@@ -351,3 +351,127 @@ func TestLengthsAreReadAsPeopleWriteThem(t *testing.T) {
 	p.submit("The hull")
 	p.shows("Beam at the sheer: write a number in ft.")
 }
+
+// presser counts what a hand does on a keyboard: a key, or a text typed at one go.
+type presser struct {
+	*page
+	n int
+}
+
+func (c *presser) key(keys ...input.Key) {
+	for _, k := range keys {
+		c.press(k)
+		c.n++
+	}
+}
+
+func (c *presser) text(s string) {
+	c.MustEval(`() => document.activeElement.select?.()`)
+	c.MustInsertText(s)
+	c.n++
+}
+
+// tab goes on until what has the focus answers to a text.
+func (c *presser) tab(to string) {
+	for range 40 {
+		c.key(input.Tab)
+		if c.MustEval(`(to) => { const e = document.activeElement; return [e.innerText, e.getAttribute('aria-label'), e.closest('label')?.innerText, e.labels?.[0]?.innerText, e.dataset.measure].some(t => t && new RegExp(to).test(t.trim())) }`, to).Bool() {
+			return
+		}
+	}
+	c.t.Fatalf("no Tab leads to %s", to)
+}
+
+// A newcomer's boat of 14 places and the first piece in her, from an empty program,
+// without a mouse and in fewer than 110 presses; no figure is another boat's.
+func TestABoatIsSetUpAndStowedByKeysAlone(t *testing.T) {
+	p := newcomer(t)
+	p.MustReload()
+	p.find("form[aria-label='The hull'] input")
+	c := &presser{page: p}
+	c.tab("^Name")
+	c.text("Plover")
+	c.tab("^length_m$")
+	for i, v := range []string{"5.1", "2.0", "1.9", "1.65", "10", "13", "0.58", "0.6", "0.72", "1.5", "0.48", "12"} {
+		if i > 0 {
+			c.key(input.Tab)
+		}
+		c.text(v)
+	}
+	stage := func(name string) {
+		p.find("section[aria-label='" + name + "']")
+		t.Logf("%d presses to %s", c.n, name)
+	}
+	focused := func(name string) {
+		p.until("the focus follows to "+name, `(n) => document.activeElement?.closest('section')?.getAttribute('aria-label') === n`, name)
+	}
+	c.key(input.Enter)
+	stage("Plate and limits")
+	focused("Plate and limits")
+	c.tab("^Greatest load")
+	c.key(input.Enter)
+	stage("Engine and weights")
+	focused("Engine and weights")
+	c.tab("^Her motor")
+	c.key(input.Key('6'), input.Key('0'))
+	p.until("a motor of 60 hp", `() => [...document.querySelectorAll('form input')].some(i => i.value === 'motor, 60 hp')`)
+	assert.NotContains(t, p.MustElement("main").MustText(), "260", "no figure of another boat")
+	c.tab("^What")
+	c.key(input.Enter)
+	stage("Tanks")
+	focused("Tanks")
+	c.tab("^Holds")
+	c.text("60")
+	c.key(input.Tab)
+	c.text("1.9")
+	c.tab("^Add a tank of that size$")
+	c.key(input.Enter)
+	c.tab("^Tank")
+	c.key(input.Enter)
+	stage("Posts and seats")
+	focused("Posts and seats")
+	c.tab("^Continue to the places$")
+	c.key(input.Enter)
+	stage("Places")
+	focused("Places")
+	c.tab("^Open, with a centre console")
+	c.key(input.Enter)
+	p.until("twelve places", `() => document.querySelectorAll('[data-place]').length === 12`)
+	c.tab("^Type one more place$")
+	for i, name := range []string{"port tray", "starboard tray"} {
+		c.key(input.Enter)
+		p.until("its name has the focus", `() => document.activeElement?.closest('form')?.getAttribute('aria-label') === 'A new place'`)
+		c.text(name)
+		c.tab("^Aft edge")
+		c.text("130")
+		c.key(input.Tab)
+		c.text(fmt.Sprint([]int{45, -60}[i]))
+		c.key(input.Tab)
+		c.text("40")
+		c.key(input.Tab)
+		c.text("15")
+		c.key(input.Enter)
+		p.find(fmt.Sprintf("[data-place=%q]", name))
+		p.until("another may be typed", `() => document.activeElement?.innerText === 'Type another place'`)
+	}
+	assert.Len(t, p.MustElements("[data-place]"), 14)
+	t.Logf("%d presses", c.n)
+	assert.Less(t, c.n, 110)
+
+	// And the first piece, from a line of text into the place that is best.
+	p.room("Gear", "List")
+	p.find("form[aria-label='Add gear from text'] textarea").MustEval(`() => this.focus()`)
+	c.text("anchor 40x25x12 7.5kg")
+	p.until("it is read", `() => !document.querySelector('form[aria-label="Add gear from text"] button[type=submit]').disabled`)
+	c.tab("^Add$")
+	c.key(input.Enter)
+	p.shows("1 added")
+	p.room("Boat", "Stow")
+	p.find("#quay button[data-gear]")
+	p.MustReload()
+	p.find("#quay button[data-gear]")
+	c.key(input.Tab, input.Enter, input.Enter)
+	p.until("the best place has the focus", `() => document.activeElement?.closest('[aria-label="Where it goes"]') !== null`)
+	c.key(input.Enter)
+	p.until("it is aboard", `() => document.querySelectorAll('#quay button').length === 0`)
+}

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { ask, freshUndo } from "../../api/ask";
 import { api, type Bench, type Place, sayError } from "../../api/client";
 import { unitsOf } from "../../domain/units";
@@ -153,12 +153,16 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
     if (q && before) put.mutate({ place: q, input: before.input }, { onSuccess: () => setBefore(undefined) });
   };
   const begin = () => {
+    setTyping(false);
     choose(undefined);
     setDrawing(true);
   };
   /** A new place by its numbers, where no mouse is at hand. */
+  const [typing, setTyping] = useState(false); // a place that is typed has its numbers first
+  const another = useCallback((b: HTMLButtonElement | null) => b?.focus(), []);
   const type = () => {
     choose(undefined);
+    setTyping(true);
     setDrawing(false);
     const fresh = freshDraft(units, places, boat.hull.deck?.sole_m);
     setDraft(withBox(units, fresh, { x: 0.5, y: -0.2, length: 0.4, breadth: 0.4 }));
@@ -236,7 +240,10 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
             chosen={chosen}
             box={box}
             drawing={drawing}
-            onChoose={choose}
+            onChoose={(id) => {
+              setTyping(false);
+              choose(id);
+            }}
             onDrawn={(drawn) => {
               choose(undefined);
               setDraft(withBox(units, freshDraft(units, places, boat.hull.deck?.sole_m), drawn));
@@ -294,11 +301,16 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
               It takes up the same space as {crossed.map((q) => q.name).join(" and ")}.
             </p>
           )}
+          {typing && place && (
+            <button ref={another} type="button" className="plain-button justify-self-start" onClick={type}>
+              Type another place
+            </button>
+          )}
           <div ref={nameField}>
             <TextField label="Name" value={draft.name} onChange={(name) => setDraft({ ...draft, name })} />
           </div>
           <NumberFields
-            fields={f.main}
+            fields={typing ? [...f.main, ...f.plan] : f.main}
             values={draft.values}
             onChange={(values) => setDraft({ ...draft, values })}
             narrow
@@ -358,7 +370,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
             </label>
           </div>
           <NumberFields
-            fields={[...f.plan, ...f.more]}
+            fields={typing ? f.more : [...f.plan, ...f.more]}
             values={draft.values}
             onChange={(values) => setDraft({ ...draft, values })}
             narrow
@@ -387,6 +399,9 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
                 {l.title}, {l.places.length} places
               </button>
             ))}
+            <button type="button" className="plain-button justify-self-start" onClick={type}>
+              Type one more place
+            </button>
           </div>
           <button
             type="button"

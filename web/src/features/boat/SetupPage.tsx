@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Check, Printer } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { askBoat } from "../../api/askBoat";
 import { type Membership, type Schemas, sayError } from "../../api/client";
@@ -50,6 +50,11 @@ type SetupProps = {
 
 function Setup({ me, boat, stage, choices }: SetupProps) {
   const navigate = useNavigate();
+  const stageForm = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // The focus follows from stage to stage, so that keys go on where they are.
+    if (document.activeElement === document.body) stageForm.current?.focus({ preventScroll: true });
+  }, []);
   const go = (id: string, from: Stage) => {
     const next = STAGES[STAGES.findIndex((s) => s.key === from) + 1];
     navigate(next ? `/boats/${id}/setup?stage=${next.key}` : `/boats/${id}`);
@@ -63,8 +68,10 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
         {drawing}
       </div>
       <section
+        ref={stageForm}
+        tabIndex={-1}
         aria-label={STAGES.find((s) => s.key === stage)?.title}
-        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
+        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 outline-none lg:border-l"
       >
         {form}
       </section>
