@@ -219,6 +219,27 @@ func TestARefusedDropSaysWhy(t *testing.T) {
 	assert.Equal(t, before, p.tally("Load"))
 }
 
+// What is where a rule says no can be noted, and stays marked until it is moved.
+func TestWhatLiesAgainstARuleIsNotedAndMarked(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.carry(p.gear("cooler 25 L"), p.place("anchor well"))
+	p.says("cooler 25 L is 44 x 32 x 34 cm")
+	p.drop()
+	p.says("It can't go there.")
+	p.button("^Note: it lies in anchor well$").MustClick()
+	p.lastMove("cooler 25 L → anchor well, where a rule says no")
+	p.until("the tally says so", `() => /Lies against a rule\s+cooler 25 L, anchor well/.test(
+		document.querySelector('[data-testid=tally]').innerText)`)
+	p.place("anchor well").MustClick()
+	p.find("section[aria-label='anchor well']")
+	p.shows("Noted against a rule: cooler 25 L is 44 x 32 x 34 cm")
+	p.axe("a thing noted against a rule")
+	p.button("^Undo$").MustClick()
+	p.until("the mark goes with it", `() => !document.body.innerText.includes('Lies against a rule')`)
+}
+
 func TestOnAPhoneOneTapsAndTaps(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 390, 844)

@@ -21,7 +21,7 @@ func (s *Laden) refuseBox(gear, box uuid.UUID) ([]stow.Refusal, error) {
 		return nil, refuse.Missing("gear")
 	}
 	rule := func(format string, values ...any) []stow.Refusal {
-		return []stow.Refusal{{Rule: "box", Sentence: fmt.Sprintf(format, values...)}}
+		return []stow.Refusal{{Rule: RuleBox, Sentence: fmt.Sprintf(format, values...)}}
 	}
 	switch {
 	case !b.Container():
@@ -38,7 +38,8 @@ func (s *Laden) refuseBox(gear, box uuid.UUID) ([]stow.Refusal, error) {
 	if at := s.Stowage[box]; !b.KeepsDry && p.NeedsDry {
 		inside.Dry = true // it is as dry as where the container is
 		if where := s.dryAt(at); !where {
-			return rule("%s must stay dry, and %s neither keeps water out nor is in a dry place.", g.Name, b.Name), nil
+			return []stow.Refusal{{Rule: stow.RuleDry, Sentence: fmt.Sprintf(
+				"%s must stay dry, and %s neither keeps water out nor is in a dry place.", g.Name, b.Name)}}, nil
 		}
 	}
 	refusals := stow.Refuse(inside, s.InBox(box, gear), p, s.Units)

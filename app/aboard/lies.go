@@ -25,14 +25,35 @@ func (s *Laden) LiesIn(place uuid.UUID) []Lying {
 	}
 	var list []Lying
 	if p, there := s.Place(place), s.LieIn(place); p != nil && len(there) > 0 {
-		laid, _ := stow.Lay(s.LaidPlace(*p), s.pieces(there))
-		list = lyingOf(laid, there)
+		list = lyingOf(s.layRest(*p, there))
 	}
 	if s.memo.lies == nil {
 		s.memo.lies = map[uuid.UUID][]Lying{}
 	}
 	s.memo.lies[place] = list
 	return list
+}
+
+// layRest lays what is in a place. Where that can't be, what was noted there against
+// the rules lies somehow, and the rest is laid: first without what is too large for
+// the place by itself, then without all that was noted.
+func (s *Laden) layRest(p model.Place, there []model.Gear) ([]stow.Laid, []model.Gear) {
+	laid, ok := stow.Lay(s.LaidPlace(p), s.pieces(there))
+	for _, tooLarge := range []bool{true, false} {
+		if ok {
+			break
+		}
+		there = slices.DeleteFunc(slices.Clone(there), func(g model.Gear) bool {
+			return s.Stowage[g.ID].Anyway && !(tooLarge && s.fitsAlone(p, g))
+		})
+		laid, ok = stow.Lay(s.LaidPlace(p), s.pieces(there))
+	}
+	return laid, there
+}
+
+func (s *Laden) fitsAlone(p model.Place, g model.Gear) bool {
+	_, ok := stow.Lay(s.StowPlace(p), []stow.Piece{s.Piece(g)})
+	return ok
 }
 
 // lyingOf says which gear each piece of a layout is.

@@ -25,6 +25,7 @@ type MoveInput struct {
 	PostID   *uuid.UUID `json:"post_id,omitempty" format:"uuid" doc:"Of a person: to a post"`
 	Seated   bool       `json:"seated,omitempty"`
 	Lay      *LayInput  `json:"lay,omitempty" doc:"Lays one of its pieces elsewhere within the place that it is in; place_id is then that place"`
+	Anyway   bool       `json:"anyway,omitempty" doc:"It lies there, though a rule says no: note it, marked as such"`
 	Version  int        `json:"version" doc:"Of the stowage or station that the mover saw; 0 where there was none"`
 }
 
@@ -53,6 +54,9 @@ func (in MoveInput) Check() error {
 	if in.Lay != nil {
 		if in.GearID == nil || in.PlaceID == nil {
 			fs.Add("lay", nil, "name the thing, and the place that it is in")
+		}
+		if in.Anyway {
+			fs.Add("anyway", nil, "a piece that is laid by hand must lie as the rules allow")
 		}
 		in.Lay.check(&fs)
 	}
@@ -108,6 +112,7 @@ func (s *Laden) Try(in MoveInput, to model.Whereabouts) (model.Event, []stow.Ref
 		}
 		was, is, refusals, err := s.lay(*in.GearID, *in.Lay)
 		e.Was.Laid, e.Became.Laid = was, is
+		e.Became.Anyway = e.Was.Anyway
 		return e, refusals, err
 	}
 	refusals, err := s.Refuse(e, to)
@@ -156,7 +161,7 @@ func known(to model.Whereabouts) model.Whereabouts {
 // Carry takes gear and all that it holds elsewhere.
 func (s *Laden) Carry(gear uuid.UUID, to model.Whereabouts) {
 	row := s.Stowage[gear]
-	row.InsideID = to.InsideID
+	row.InsideID, row.Anyway = to.InsideID, to.Anyway
 	s.Stowage[gear] = row
 	s.carry(gear, to)
 	s.fill()

@@ -33,6 +33,35 @@ func (s *Laden) Refuse(e model.Event, to model.Whereabouts) ([]stow.Refusal, err
 	return append(s.KeptOut(*p, g), refusals...), nil
 }
 
+// Against lists why a thing should not lie where it was noted all the same; nothing
+// where it was moved by the rules, or where they allow it by now.
+func (s *Laden) Against(g model.Gear) []string {
+	at := s.Stowage[g.ID]
+	if !at.Anyway {
+		return nil
+	}
+	to := at.At()
+	to.Laid = nil
+	refusals, err := s.Refuse(model.Event{GearID: &g.ID}, to)
+	if err != nil {
+		return nil // its place is on another boat
+	}
+	return Sentences(refusals)
+}
+
+// MayBeNoted says whether a thing can lie where it is refused: a rule forbids it,
+// but nature does not.
+func MayBeNoted(refusals []stow.Refusal) bool {
+	return !slices.ContainsFunc(refusals, func(r stow.Refusal) bool { return r.Rule == RuleBox || r.Rule == RuleLent })
+}
+
+// What no note can change: a box that holds nothing, or would hold itself; a thing
+// that is with others.
+const (
+	RuleBox  = "box"
+	RuleLent = "lent"
+)
+
 // KeptOut lists what of a place's own keeps a thing out: for whom it is kept, and
 // what may not lie together.
 func (s *Laden) KeptOut(p model.Place, g model.Gear) (refusals []stow.Refusal) {

@@ -18,6 +18,7 @@ type Stowed struct {
 	Version int        `json:"version"`
 	Laid    []Laid     `json:"laid"`
 	ByHand  bool       `json:"by_hand,omitempty" doc:"Laid by hand: it stays where it lies"`
+	Against []string   `json:"against,omitempty" doc:"Why a rule says no, of what was noted there all the same"`
 }
 
 // Laid is how one of a thing lies, in the boat's frame.
@@ -50,7 +51,7 @@ func (s *Laden) Stowed(g model.Gear, others map[uuid.UUID]string) Stowed {
 		one.Boat = others[*at.BoatID]
 		return one
 	}
-	one.PlaceID, one.ByHand = at.PlaceID, len(at.Laid) > 0
+	one.PlaceID, one.ByHand, one.Against = at.PlaceID, len(at.Laid) > 0, s.Against(g)
 	p := s.Place(*at.PlaceID)
 	lies := s.LiesIn(p.ID)
 	for _, i := range s.ofGear(lies, g.ID) {

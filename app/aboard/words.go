@@ -69,6 +69,9 @@ func (s *Laden) What(e model.Event) string {
 				to = p.Name
 			}
 		}
+		if e.Became.Anyway {
+			to += ", where a rule says no"
+		}
 	} else if m := s.Member(*e.MemberID); m != nil {
 		subject, to = m.Name, "ashore"
 		if e.Became.PostID != nil {

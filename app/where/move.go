@@ -20,6 +20,7 @@ type Trial struct {
 	Refused []string        `json:"refused" doc:"Why the move would be refused; empty where it may be made"`
 	Then    *aboard.Figures `json:"then,omitempty"`
 	Now     aboard.Figures  `json:"now"`
+	Anyway  bool            `json:"anyway" doc:"It is refused, and may still be noted where it lies"`
 }
 
 // Try works a move out without making it.
@@ -40,7 +41,8 @@ func (a *Wing) Try(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in a
 		return Trial{}, err
 	}
 	trial := Trial{Refused: aboard.Sentences(refusals), Now: s.Figures()}
-	if len(refusals) == 0 {
+	trial.Anyway = len(refusals) > 0 && in.Lay == nil && aboard.MayBeNoted(refusals)
+	if len(refusals) == 0 || trial.Anyway && in.Anyway {
 		then := s.Moved(e, e.Became).Figures()
 		trial.Then = &then
 	}
@@ -64,7 +66,7 @@ func judge(tx *store.Tx, s *aboard.Laden, in aboard.MoveInput) (model.Event, []s
 		e.BoatID = &s.Boat.ID
 	}
 	if e.Was.Kind == "lent" {
-		refusals = append(refusals, stow.Refusal{Rule: "lent", Sentence: "It is lent: note its return first."})
+		refusals = append(refusals, stow.Refusal{Rule: aboard.RuleLent, Sentence: "It is lent: note its return first."})
 	}
 	return e, refusals, nil
 }
@@ -117,10 +119,13 @@ func Make(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, in aboard.MoveInput
 		return s, err
 	case s.Version(e) != in.Version:
 		return s, Stale()
-	case len(refusals) > 0:
+	case len(refusals) > 0 && !(in.Anyway && aboard.MayBeNoted(refusals)):
 		return s, refuse.Because(aboard.Sentences(refusals))
 	case s.Whereabouts(e).Same(e.Became) && in.Lay == nil:
 		return s, nil // it is there already
+	}
+	if in.Lay == nil {
+		e.Became.Anyway = len(refusals) > 0
 	}
 	return Write(tx, actor, s, e)
 }
@@ -227,7 +232,7 @@ func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (sa
 	if err != nil {
 		return said, back, err
 	}
-	_, err = Make(tx, actor, s, in)
+	s, err = Make(tx, actor, s, in)
 	if refusal := (*refuse.Error)(nil); errors.As(err, &refusal) && refusal.Kind == refuse.Conflict {
 		now, spotErr := a.spotOf(tx, *in.GearID)
 		refusal.State = now
@@ -235,6 +240,9 @@ func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (sa
 	}
 	if err == nil && to.ShedID != nil && to.InsideID == nil {
 		said, err = shelfSays(tx, s, *in.GearID, *to.ShedID)
+	}
+	if err == nil && in.Anyway {
+		said = append(said, s.Against(*s.Thing(*in.GearID))...)
 	}
 	return said, aboard.Back(*in.GearID, row), err
 }
@@ -356,6 +364,9 @@ func turnAllBack(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, events []mod
 			return s, err
 		}
 		refusals, err := s.Refuse(e, target)
+		if target.Anyway { // it lay there against the rules before
+			refusals = nil
+		}
 		if err == nil && len(refusals) > 0 && len(events) > 1 {
 			e.Became = target
 			doubtful = append(doubtful, e)

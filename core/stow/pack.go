@@ -33,7 +33,10 @@ func Pack(p Place, pieces []Piece, steps int) (laid []Laid, left []Piece) {
 		part -= half
 		b = s.squeak(&half, uint64(i+1), b)
 		for width := 1; part > 0 && b.left() > 0 && !p.stopped(); width *= 2 {
-			b = s.beam(width, &part, b)
+			before := part
+			if b = s.beam(width, &part, b); part == before {
+				break // nothing goes in anywhere, and no wider search would find where
+			}
 		}
 		if best == nil || b.left() == 0 || b.volume > best.volume+slack {
 			best, by = b, s

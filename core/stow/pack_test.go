@@ -214,3 +214,14 @@ func BenchmarkStopping(b *testing.B) {
 	}
 	b.ReportMetric(over.Seconds()/had.Seconds(), "overrun/time")
 }
+
+// A thing that was measured anew may be longer than its place: nothing goes in, and the search ends.
+func TestWhatGoesInNowhereEndsTheSearch(t *testing.T) {
+	p := Place{Size: r3.Vec{X: 0.4, Y: 0.4, Z: 0.3}}
+	oar := Piece{ID: "oar", Size: r3.Vec{X: 2.4, Y: 0.2, Z: 0.1}, Count: 1}
+	_, ok := Lay(p, []Piece{oar})
+	assert.False(t, ok)
+	laid, left := Pack(p, []Piece{oar, {ID: "tin", Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.1}, Count: 1}}, 200)
+	assert.Len(t, laid, 1)
+	assert.Len(t, left, 1)
+}

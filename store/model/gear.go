@@ -92,6 +92,7 @@ type Stowage struct {
 	Rides    string    `gorm:"default:boat"` // on the road: boat, car or van
 	Since    time.Time `gorm:"default:now()"`
 	Laid     Boxes     `gorm:"serializer:json"` // by hand
+	Anyway   bool      // it lies there, though a rule says no
 	Version  int
 }
 
@@ -106,12 +107,13 @@ type Whereabouts struct {
 	PostID   *uuid.UUID `json:"post_id,omitempty"`
 	Seated   bool       `json:"seated,omitempty"`
 	Laid     Boxes      `json:"laid,omitempty"`
+	Anyway   bool       `json:"anyway,omitempty"`
 }
 
 // At is where the stowage is, as an event keeps it.
 func (s Stowage) At() Whereabouts {
 	return Whereabouts{Kind: s.Kind, InsideID: s.InsideID, PlaceID: s.PlaceID, BoatID: s.BoatID, ShedID: s.ShedID,
-		HeldBy: s.HeldBy, Laid: s.Laid}
+		HeldBy: s.HeldBy, Laid: s.Laid, Anyway: s.Anyway}
 }
 
 // Same says whether both are the same spot, however things are laid there.

@@ -3360,6 +3360,8 @@ export interface components {
             kg: number;
         };
         MoveInput: {
+            /** @description It lies there, though a rule says no: note it, marked as such */
+            anyway?: boolean;
             /**
              * Format: uuid
              * @description Into a box, wherever that is
@@ -4310,6 +4312,8 @@ export interface components {
             x_m: number;
         };
         Stowed: {
+            /** @description Why a rule says no, of what was noted there all the same */
+            against?: string[];
             /** @description The other boat that it is in */
             boat?: string;
             /** @description Laid by hand: it stays where it lies */
@@ -4621,6 +4625,8 @@ export interface components {
             tyres: number;
         };
         Trial: {
+            /** @description It is refused, and may still be noted where it lies */
+            anyway: boolean;
             now: components["schemas"]["Figures"];
             /** @description Why the move would be refused; empty where it may be made */
             refused: string[];

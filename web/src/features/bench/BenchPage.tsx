@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
@@ -37,6 +37,7 @@ export function BenchPage({ me }: { me: Membership }) {
 
 function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost: boolean }) {
   const units = unitsOf(me.units);
+  const queries = useQueryClient();
   const mayMove = may(me, "move");
   const { move, turn, anew, note, setNote } = useMoves(me.crew_id, bench.id);
   const [chosen, setChosen] = useState<string>();
@@ -46,6 +47,17 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   const clear = useRef<() => void>(() => {});
   // What the dry run said, and of which move: the hand may be over another place by now.
   const foretold = useRef<{ move?: MoveInput; refused: string[] }>({ refused: [] });
+  // What was put where a rule says no: it may lie there all the same, and then that is noted.
+  const [denied, setDenied] = useState<{ input: MoveInput; place: string }>();
+
+  const offerNote = useCallback(
+    async (input: MoveInput) => {
+      const place = latest.current.places.find((q) => q.id === input.place_id)?.name;
+      const trial = await queries.fetchQuery(ask.trial(me.crew_id, latest.current, input)).catch(() => undefined);
+      if (trial?.anyway && place) setDenied({ input, place });
+    },
+    [queries.fetchQuery, me.crew_id],
+  );
 
   const put = useCallback(
     (hand: Hand, target: Target) => {
@@ -55,13 +67,15 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         return;
       }
       const { move: tried, refused } = foretold.current;
+      setDenied(undefined);
       if (refused.length > 0 && JSON.stringify(tried) === JSON.stringify(input)) {
         setNote({ text: "It can't go there.", details: refused, loud: true });
+        offerNote(input);
         return;
       }
-      move.mutate(input, { onSuccess: () => clear.current() });
+      move.mutate(input, { onSuccess: () => clear.current(), onError: () => offerNote(input) });
     },
-    [move.mutate, setNote],
+    [move.mutate, setNote, offerNote],
   );
   const carrying = useHand(put);
   clear.current = carrying.letGo;
@@ -77,6 +91,8 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
         ? "the quay"
         : "ashore"
       : [...bench.places, ...bench.posts].find((q) => q.id === target?.id)?.name;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another hand takes nothing over from the last one
+  useEffect(() => setDenied(undefined), [hand?.id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new aim or hand makes the old note stale
   useEffect(() => setNote(undefined), [hand?.id, target, setNote]);
   const returning = useRef(false); // a piece was put down by keys: the focus goes back to the quay, for the next one
@@ -177,6 +193,18 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
             units={units}
             onSit={() => hand?.kind === "member" && carrying.setHand({ ...hand, seated: !hand.seated })}
             onLetGo={carrying.letGo}
+            offer={
+              denied &&
+              denied.input.gear_id === hand?.id && (
+                <button
+                  type="button"
+                  className="plain-button"
+                  onClick={() => move.mutate({ ...denied.input, anyway: true }, { onSuccess: () => clear.current() })}
+                >
+                  Note: it lies in {denied.place}
+                </button>
+              )
+            }
             mayMove={mayMove}
             goes={
               hand?.kind === "gear" &&

@@ -67,6 +67,7 @@ type Props = {
   onLetGo: () => void;
   mayMove: boolean;
   goes?: ReactNode; // where the piece in hand may go
+  offer?: ReactNode; // to note it where a rule says no
 };
 
 export function InHand({
@@ -83,6 +84,7 @@ export function InHand({
   onLetGo,
   mayMove,
   goes,
+  offer,
 }: Props) {
   const gear = hand?.kind === "gear" ? bench.gear.find((g) => g.id === hand.id) : undefined;
   const member = hand?.kind === "member" ? bench.members.find((m) => m.id === hand.id) : undefined;
@@ -136,6 +138,7 @@ export function InHand({
               {hand.seated ? "Seated" : "Standing"}
             </button>
           )}
+          {hand && offer}
           {hand && (
             <button type="button" className="plain-button" onClick={onLetGo}>
               Cancel

@@ -23,6 +23,7 @@ export default function PlaceCard({ bench, place, units, mayMove, carrying, onLa
   const mass = (id: string) => within.find((s) => s.gear_id === id)?.kg ?? 0;
   const kg = within.reduce((sum, s) => sum + s.kg, 0);
   const held = (id: string) => bench.state.stowage.filter((s) => s.inside_id === id).length;
+  const against = (id: string) => within.find((s) => s.gear_id === id)?.against ?? [];
   const size = place.size_m.map((m) => units.side(m)).join(" × ");
   return (
     <section aria-label={place.name} className="flex min-h-0 flex-col bg-base-200">
@@ -79,6 +80,9 @@ export default function PlaceCard({ bench, place, units, mayMove, carrying, onLa
                 {units.mass(mass(g.id), 1)} {units.massUnit}
                 {held(g.id) > 0 ? `, holds ${held(g.id)}` : ""}
               </span>
+              {against(g.id).length > 0 && (
+                <span className="text-loud block text-sm">Noted against a rule: {against(g.id).join(" ")}</span>
+              )}
             </Link>
             <button
               type="button"

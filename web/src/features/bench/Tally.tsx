@@ -12,10 +12,28 @@ export function Tally({ bench, then, units }: Props) {
       {rowsOf(bench, then, units).map((row) => (
         <TallyRow key={row.name} {...row} />
       ))}
+      <Against bench={bench} />
       <Link className="flex min-h-11 items-center px-4 underline" to={`/boats/${bench.id}/float`}>
         When people move, heel and wind
       </Link>
     </section>
+  );
+}
+
+/** What lies where a rule says no, since somebody noted it there. */
+function Against({ bench }: { bench: Bench }) {
+  const noted = bench.state.stowage.filter((s) => s.against && s.against.length > 0);
+  if (noted.length === 0) return null;
+  const name = (list: { id: string; name: string }[], id?: string) => list.find((q) => q.id === id)?.name;
+  return (
+    <div className="hairline-b px-4 py-2 text-sm">
+      <b className="text-loud">Lies against a rule</b>
+      {noted.map((s) => (
+        <p key={s.gear_id} title={s.against?.join(" ")}>
+          {name(bench.gear, s.gear_id)}, {name(bench.places, s.place_id)}
+        </p>
+      ))}
+    </div>
   );
 }
 
