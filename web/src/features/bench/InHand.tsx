@@ -138,7 +138,6 @@ export function InHand({
               {hand.seated ? "Seated" : "Standing"}
             </button>
           )}
-          {hand && offer}
           {hand && (
             <button type="button" className="plain-button" onClick={onLetGo}>
               Cancel
@@ -146,6 +145,7 @@ export function InHand({
           )}
         </span>
       </div>
+      {hand && offer && <div className="pb-1">{offer}</div>}
       {goes}
     </div>
   );

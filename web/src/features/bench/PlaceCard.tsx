@@ -72,17 +72,14 @@ export default function PlaceCard({ bench, place, units, mayMove, carrying, onLa
         </li>
         {gear.length === 0 && <li className="quiet px-4 py-3">Empty.</li>}
         {gear.map((g, i) => (
-          <li key={g.id} className="hairline-b flex min-h-11 items-center justify-between gap-2 px-4 py-1">
-            <Link to={`/gear/${g.id}`} className="leading-tight hover:underline">
+          <li key={g.id} className="hairline-b flex min-h-11 flex-wrap items-center justify-between gap-x-2 px-4 py-1">
+            <Link to={`/gear/${g.id}`} className="min-w-0 flex-1 leading-tight hover:underline">
               <span className="figure-type quiet">{i + 1}</span> {g.name}
               {g.count > 1 ? ` × ${g.count}` : ""}
               <span className="quiet block text-sm">
                 {units.mass(mass(g.id), 1)} {units.massUnit}
                 {held(g.id) > 0 ? `, holds ${held(g.id)}` : ""}
               </span>
-              {against(g.id).length > 0 && (
-                <span className="text-loud block text-sm">Noted against a rule: {against(g.id).join(" ")}</span>
-              )}
             </Link>
             <button
               type="button"
@@ -93,6 +90,11 @@ export default function PlaceCard({ bench, place, units, mayMove, carrying, onLa
             >
               {carrying.hand?.id === g.id ? "Let go" : "Pick up"}
             </button>
+            {against(g.id).length > 0 && (
+              <p className="text-loud basis-full pt-1 text-sm leading-snug">
+                Noted against a rule: {against(g.id).join(" ")}
+              </p>
+            )}
           </li>
         ))}
       </ul>
