@@ -4,12 +4,14 @@ import (
 	"testing"
 
 	"ergasia/app/aboard"
+	"ergasia/app/fleet"
 	"ergasia/app/gear"
 	"ergasia/app/refuse"
 	"ergasia/app/stowing"
 	"ergasia/store"
 	"ergasia/store/model"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -87,4 +89,35 @@ func TestWhatCantBeIsNotNoted(t *testing.T) {
 		Anyway: true, Version: w.stowed(heavy).Version})
 	require.NoError(t, err)
 	assert.Empty(t, moved.Said, "a box without a limit takes it")
+}
+
+func TestWhateverIsNotedInWhicheverPlaceSheIsStillWorkedOut(t *testing.T) {
+	w := newWorld(t)
+	things := []gear.GearView{
+		w.make("case", 4, func(in *gear.GearInput) { in.Size = model.Vec{0.5, 0.4, 0.3} }),
+		w.make("sinkers", 0.1, func(in *gear.GearInput) { in.Size, in.Count = model.Vec{0.02, 0.02, 0.02}, 90 }),
+		w.make("boathook", 1, func(in *gear.GearInput) {
+			in.Size, in.Shape, in.Guide, in.Turn = model.Vec{2.4, 0.08, 0.07}, "rod", 0.03, "none"
+		}),
+		w.make("cloth", 1, func(in *gear.GearInput) { in.Size, in.Shape = model.Vec{0.5, 0.5, 0.4}, "soft" }),
+	}
+	for i, form := range []string{"box", "bed", "tubes", "upright"} {
+		in := fleet.PlaceInput{Name: form + " place", Corner: model.Vec{2 + 0.2*float64(i), -0.2, 0.4},
+			Size: model.Vec{0.15, 0.15, 0.15}, Form: form, Dryness: "wet"}
+		switch form {
+		case "tubes":
+			in.Slots, in.Diameter = 2, 0.05
+		case "upright":
+			in.Slots = 2
+		}
+		place, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, in)
+		require.NoError(t, err, form)
+		for _, g := range things {
+			_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &g.ID, PlaceID: &place,
+				Anyway: true, Version: w.stowed(g).Version})
+			require.NoError(t, err, "%s in the %s", g.Name, form)
+		}
+		assert.NotEmpty(t, w.stowed(things[0]).Against, form)
+		w.planned(stowing.PlanInput{})
+	}
 }
