@@ -19,7 +19,8 @@ import (
 // an edit was stale.
 type Problem struct {
 	huma.ErrorModel
-	State any `json:"state,omitempty" doc:"The present state, where an edit was stale"`
+	State  any  `json:"state,omitempty" doc:"The present state, where an edit was stale"`
+	Anyway bool `json:"anyway,omitempty" doc:"Of a move: a rule says no, but it may be noted that the thing lies there"`
 }
 
 var statusOf = map[refuse.Kind]int{
@@ -60,7 +61,7 @@ func problem(ctx context.Context, err error) error {
 	for _, sentence := range refusal.Details {
 		p.Errors = append(p.Errors, &huma.ErrorDetail{Message: sentence})
 	}
-	p.State = refusal.State
+	p.State, p.Anyway = refusal.State, refusal.Anyway
 	return p
 }
 

@@ -56,6 +56,12 @@ func TestWhatARuleForbidsIsNotedAllTheSameAndMarked(t *testing.T) {
 		assert.Equal(t, against, len(w.stowed(oar).Against) > 0)
 	}
 
+	away, err := w.to(oar.ID, aboard.MoveInput{})
+	require.NoError(t, err)
+	back, err := w.putGear(w.owner, store.NewID(), oar.ID, away.Back)
+	require.NoError(t, err, "what takes it back is noted as it was")
+	assert.Equal(t, trial.Refused, back.Said)
+
 	other := w.make("landing net", 1, often(3, "helm"))
 	_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &other.ID, PlaceID: &fore,
 		Anyway: true, Version: w.stowed(other).Version})

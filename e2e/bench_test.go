@@ -238,6 +238,17 @@ func TestWhatLiesAgainstARuleIsNotedAndMarked(t *testing.T) {
 	p.axe("a thing noted against a rule")
 	p.button("^Undo$").MustClick()
 	p.until("the mark goes with it", `() => !document.body.innerText.includes('Lies against a rule')`)
+
+	// And from its own page, as with a phone that read its label.
+	g := p.piece(d, "cooler 25 L")
+	p.spread("I moved it")
+	form := "Move " + g.Name
+	p.choose(form, "Where", "anchor well")
+	p.submit(form)
+	p.shows("anchor well is 27 x 30 x 28 cm inside")
+	p.button("^Note: it lies there all the same$").MustClick()
+	p.shows("Now: Dunlin, anchor well. cooler 25 L is")
+	p.shows("Noted against a rule: cooler 25 L is")
 }
 
 func TestOnAPhoneOneTapsAndTaps(t *testing.T) {

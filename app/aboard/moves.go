@@ -65,7 +65,7 @@ func (in MoveInput) Check() error {
 
 // Back is the command that would take gear back to a spot.
 func Back(gear uuid.UUID, at model.Stowage) MoveInput {
-	in := MoveInput{GearID: &gear, Version: at.Version + 1}
+	in := MoveInput{GearID: &gear, Version: at.Version + 1, Anyway: at.Anyway}
 	switch {
 	case at.InsideID != nil:
 		in.BoxID = at.InsideID

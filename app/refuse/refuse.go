@@ -29,6 +29,7 @@ type Error struct {
 	Faults   check.Faults // of Invalid
 	Details  []string     // more sentences
 	State    any          // of Conflict: what is true now
+	Anyway   bool         // of Refused: it may still be noted as it is
 }
 
 // Error is the sentence.
@@ -47,6 +48,11 @@ func Stale(name string, now any) error {
 // Because gives the sentences of a rule's refusal; the first is the headline.
 func Because(sentences []string) error {
 	return &Error{Kind: Refused, Sentence: sentences[0], Details: sentences}
+}
+
+// Noting is Because of something that may still be noted as it is, or may not.
+func Noting(sentences []string, anyway bool) error {
+	return &Error{Kind: Refused, Sentence: sentences[0], Details: sentences, Anyway: anyway}
 }
 
 // Faulty wraps faults of an input; nil stays nil.

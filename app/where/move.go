@@ -120,7 +120,7 @@ func Make(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, in aboard.MoveInput
 	case s.Version(e) != in.Version:
 		return s, Stale()
 	case len(refusals) > 0 && !(in.Anyway && aboard.MayBeNoted(refusals)):
-		return s, refuse.Because(aboard.Sentences(refusals))
+		return s, refuse.Noting(aboard.Sentences(refusals), in.Lay == nil && aboard.MayBeNoted(refusals))
 	case s.Whereabouts(e).Same(e.Became) && in.Lay == nil:
 		return s, nil // it is there already
 	}

@@ -155,6 +155,7 @@ type Whereabouts struct {
 	Sentence string        `json:"sentence" doc:"Where exactly, such as: Dunlin, port fore locker, second box from the stem, under the net"`
 	Way      []string      `json:"way" doc:"What to open and lift off, in order"`
 	Box      []aboard.Laid `json:"box" doc:"Where it, or the box that it is in, lies aboard, in the boat's frame"`
+	Against  []string      `json:"against,omitempty" doc:"Why a rule says no, of what was noted there all the same"`
 	Trail    []TrailStep   `json:"trail" doc:"Where it has been, latest first"`
 }
 
@@ -206,6 +207,7 @@ func wayAboard(s *aboard.Laden, gear uuid.UUID, n *Namer, w *Whereabouts) {
 			l.At), Size: l.Size})
 	}
 	w.Box = s.LaidOf(root)
+	w.Against = s.Against(*s.Thing(gear))
 	words := where.Sentence(s.Boat.Name+", "+p.Name, lying, root.String(), p.Y, p.Y+p.Breadth)
 	w.Sentence = strings.Join(append([]string{words}, n.chain(s.Stowage[gear].InsideID)...), ", ")
 	w.Way = s.Opening(*p)

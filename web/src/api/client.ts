@@ -88,12 +88,14 @@ export class Refusal extends Error {
   readonly status: number;
   readonly details: string[];
   readonly state: unknown;
+  readonly anyway: boolean; // a move that a rule forbids, and that may still be noted
 
   constructor(status: number, problem: Partial<Schemas["Problem"]>) {
     super(problem.detail ?? "The server did not say what is wrong.");
     this.status = status;
     this.details = (problem.errors ?? []).map((e) => e.message ?? "");
     this.state = problem.state;
+    this.anyway = problem.anyway ?? false;
   }
 }
 

@@ -3766,6 +3766,8 @@ export interface components {
             skip?: number;
         };
         Problem: {
+            /** @description Of a move: a rule says no, but it may be noted that the thing lies there */
+            anyway?: boolean;
             /**
              * @description A human-readable explanation specific to this occurrence of the problem.
              * @example Property foo is required but is missing.
@@ -4769,6 +4771,8 @@ export interface components {
             length_m: number;
         };
         Whereabouts: {
+            /** @description Why a rule says no, of what was noted there all the same */
+            against?: string[];
             /** @description Where it, or the box that it is in, lies aboard, in the boat's frame */
             box: components["schemas"]["Laid"][];
             /** @description Where exactly, such as: Dunlin, port fore locker, second box from the stem, under the net */

@@ -77,6 +77,15 @@ export function MoveTo({ me, gear, onMoved }: Props) {
         text={move.error ? sayError(move.error) : undefined}
         details={move.error instanceof Refusal ? move.error.details.slice(1) : []}
       />
+      {move.error instanceof Refusal && move.error.anyway && move.variables && (
+        <button
+          type="button"
+          className="plain-button justify-self-start"
+          onClick={() => move.mutate({ ...move.variables, anyway: true })}
+        >
+          Note: it lies there all the same
+        </button>
+      )}
       {move.data && (
         <p role="status" className="flex flex-wrap items-center gap-3">
           <span>

@@ -113,6 +113,9 @@ function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
               ))}
             </ol>
           )}
+          {w?.against && w.against.length > 0 && (
+            <p className="text-loud pt-2">Noted against a rule: {w.against.join(" ")}</p>
+          )}
           {w?.trail[0] && (
             <p className="quiet pt-2 text-sm">
               {w.trail[0].by} moved it {ago(w.trail[0].at)}.
