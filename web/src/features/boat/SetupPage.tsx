@@ -71,7 +71,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
         ref={stageForm}
         tabIndex={-1}
         aria-label={STAGES.find((s) => s.key === stage)?.title}
-        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 outline-none lg:border-l"
+        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 outline-none! lg:border-l"
       >
         {form}
       </section>
