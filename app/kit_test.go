@@ -340,8 +340,14 @@ func TestTheSimulatedScaleShowsAboutWhatTheListSays(t *testing.T) {
 		return kg
 	}
 	box := w.make("box", 4, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" })
-	empty := hangs(&box.ID, 4*(1-1.5*0.25)-0.1, 4*(1+1.5*0.25)+0.1, "as far off as a guess is")
-	assert.Greater(t, math.Abs(empty-4), 0.05, "and not what the list says")
+	var empty float64
+	for tries := 0; math.Abs(empty-4) < 0.05 || tries == 0; tries++ { // one in thirty guesses is right by chance
+		require.Less(t, tries, 4, "what hangs is what the list says")
+		if tries > 0 {
+			box = w.make(fmt.Sprint("box ", tries), 4, func(in *gear.GearInput) { asBox(in); in.MassKnown = "guess" })
+		}
+		empty = hangs(&box.ID, 4*(1-1.5*0.25)-0.1, 4*(1+1.5*0.25)+0.1, "as far off as a guess is")
+	}
 	ingots := w.make("ingot", 1.5, func(in *gear.GearInput) { small(in); in.Count = 2 })
 	require.NoError(t, second(w.to(ingots.ID, aboard.MoveInput{BoxID: &box.ID})))
 	hangs(&box.ID, empty+2.9, empty+3.1, "with what it holds")

@@ -95,7 +95,7 @@ export function InHand({
   const says = trialSentence(bench, trial, units);
   return (
     <div
-      className={`no-print border bg-base-100 px-3 py-2 ${note?.loud || refused ? "border-accent" : hand ? "border-base-content" : "border-transparent"}`}
+      className={`no-print relative border bg-base-100 px-3 py-2 ${note?.loud || refused ? "border-accent" : hand ? "border-base-content" : "border-transparent"}`}
       data-testid="in-hand"
     >
       <div className="flex min-h-11 items-center lg:min-h-12 justify-between gap-3">
@@ -145,7 +145,10 @@ export function InHand({
           )}
         </span>
       </div>
-      {hand && offer && <div className="pb-1">{offer}</div>}
+      {hand && offer && (
+        // Beside a mouse it hangs below the bar: were the drawing to move, the pointer would be over another place.
+        <div className="pb-1 lg:absolute lg:top-full lg:right-2 lg:z-10 lg:bg-base-100 lg:pt-1 lg:pb-0">{offer}</div>
+      )}
       {goes}
     </div>
   );
