@@ -147,7 +147,7 @@ export function InHand({
       </div>
       {hand && offer && (
         // Beside a mouse it hangs below the bar: were the drawing to move, the pointer would be over another place.
-        <div className="pb-1 lg:absolute lg:top-full lg:right-2 lg:z-10 lg:bg-base-100 lg:pt-1 lg:pb-0">{offer}</div>
+        <div className="pb-1 lg:absolute lg:top-full lg:right-2 lg:z-10 lg:mt-1 lg:bg-base-100 lg:pb-0">{offer}</div>
       )}
       {goes}
     </div>
