@@ -61,6 +61,10 @@ func TestWhatARuleForbidsIsNotedAllTheSameAndMarked(t *testing.T) {
 	back, err := w.putGear(w.owner, store.NewID(), oar.ID, away.Back)
 	require.NoError(t, err, "what takes it back is noted as it was")
 	assert.Equal(t, trial.Refused, back.Said)
+	require.NoError(t, w.Gear.RemoveGear(ctx, w.owner, oar.ID))
+	_, err = w.back()
+	require.NoError(t, err)
+	assert.Equal(t, trial.Refused, w.stowed(oar).Against, "also where it was removed and taken back")
 
 	other := w.make("landing net", 1, often(3, "helm"))
 	_, err = w.Where.Move(ctx, w.owner, store.NewID(), w.boat, aboard.MoveInput{GearID: &other.ID, PlaceID: &fore,

@@ -23,7 +23,7 @@ type Stroke struct {
 	Table  string                 `json:"table,omitempty"` // gear as it was before, as a table
 }
 
-// How long a stroke can be taken back, and how many are kept of a crew.
+// keepStrokes is how long a stroke can be taken back.
 const keepStrokes = 7 * 24 * time.Hour
 
 // Gone reads the rows that are about to go.

@@ -177,7 +177,8 @@ func onTheQuay(r store.Rows) (were []model.Stowage, quay store.Rows, err error) 
 		}
 		kind, _ := row["kind"].(string)
 		were = append(were, model.Stowage{GearID: *gear, Kind: kind, InsideID: id(row["inside_id"]), PlaceID: id(row["place_id"]),
-			ShedID: id(row["shed_id"]), HeldBy: id(row["held_by"])})
+			ShedID: id(row["shed_id"]), HeldBy: id(row["held_by"]), Anyway: row["anyway"] == true})
+		row["anyway"] = false
 		if kind == "lent" {
 			continue // its loan comes back with it
 		}
@@ -193,7 +194,8 @@ func onTheQuay(r store.Rows) (were []model.Stowage, quay store.Rows, err error) 
 // backTo moves a thing from the quay to where it was; where that does not go any
 // more it stays, and that is said.
 func (a *Wing) backTo(tx *store.Tx, actor kernel.Actor, was model.Stowage, done *Undone) error {
-	in := aboard.MoveInput{GearID: &was.GearID, PlaceID: was.PlaceID, ShedID: was.ShedID, HolderID: was.HeldBy}
+	in := aboard.MoveInput{GearID: &was.GearID, PlaceID: was.PlaceID, ShedID: was.ShedID, HolderID: was.HeldBy,
+		Anyway: was.Anyway}
 	if was.InsideID != nil {
 		in.PlaceID, in.ShedID, in.HolderID, in.BoxID = nil, nil, nil, was.InsideID
 	}
