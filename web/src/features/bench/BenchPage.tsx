@@ -198,7 +198,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
               denied.input.gear_id === hand?.id && (
                 <button
                   type="button"
-                  className="plain-button"
+                  className="plain-button max-w-full text-left break-words"
                   onClick={() => move.mutate({ ...denied.input, anyway: true }, { onSuccess: () => clear.current() })}
                 >
                   Note: it lies in {denied.place}
