@@ -81,58 +81,84 @@ func singleLumps(p Place, kinds []Piece, of [][]Piece) []lump {
 	return list
 }
 
-// blocks joins lumps whose faces meet, two and two, again and again, as boxes
-// that were sawn from one would go together (block building after Eley, "Solving
-// container loading problems by block arrangement", European Journal of
-// Operational Research 141, 2002; from memory).
+// block is a form with what it takes of each make.
+type block struct {
+	form
+	needs []int
+}
+
+// builder joins what goes together face to face, as far as there are pieces for it.
+type builder struct {
+	place  Place
+	of     [][]Piece
+	blocks []block
+	seen   map[string]bool
+	probes int // that are left to look for pinwheels
+}
+
+// blocks joins lumps whose faces meet, two and two or five about a middle, again
+// and again, as boxes that were sawn from one would go together (block building
+// after Eley, "Solving container loading problems by block arrangement", European
+// Journal of Operational Research 141, 2002; from memory).
 func blocks(p Place, kinds []Piece, of [][]Piece) []lump {
-	type block struct {
-		form
-		needs []int
-	}
-	var all []block
-	seen := map[string]bool{}
-	add := func(b block) {
-		key := signature(b.size, b.needs)
-		if len(all) < maxBlocks && !seen[key] && inside(b.size, p.Size) {
-			seen[key] = true
-			all = append(all, b)
-		}
-	}
+	b := &builder{place: p, of: of, seen: map[string]bool{}, probes: maxProbes}
 	last := -1
 	for _, l := range singleLumps(p, kinds, of) {
 		if one := slices.Index(l.needs, 1); one != last {
 			last = one
 			for _, f := range l.forms {
-				add(block{f, l.needs})
+				b.add(block{form: f, needs: l.needs})
 			}
 		}
 	}
-	single := len(all)
-	for i := 0; i < len(all); i++ {
+	single := len(b.blocks)
+	for done := 0; done < len(b.blocks) && !p.stopped(); {
+		done = b.pairs(done)
+		b.pinwheels()
+	}
+	return asLumps(b.blocks[single:], kinds)
+}
+
+func (b *builder) add(n block) {
+	key := signature(n.size, n.needs)
+	if len(b.blocks) < maxBlocks && !b.seen[key] && inside(n.size, b.place.Size) {
+		b.seen[key] = true
+		b.blocks = append(b.blocks, n)
+	}
+}
+
+// pairs joins each block from an index on with those before it, and what comes of
+// that too; it returns how many blocks were looked at.
+func (b *builder) pairs(from int) int {
+	i := from
+	for ; i < len(b.blocks); i++ {
 		for j := 0; j <= i; j++ {
 			for axis := range 3 {
-				if !faceToFace(all[i].size, all[j].size, axis) {
+				lower, upper := b.blocks[i], b.blocks[j]
+				if !faceToFace(lower.size, upper.size, axis) {
 					continue
 				}
-				needs, enough := together(all[i].needs, all[j].needs, of)
+				needs, enough := b.together(lower.needs, upper.needs)
 				if !enough {
 					break
 				}
-				lower, upper := all[i], all[j]
 				if axis == 2 && lower.top {
 					lower, upper = upper, lower
 				}
 				if axis == 2 && lower.top {
 					continue
 				}
-				add(block{joined(lower.form, upper.form, axis), needs})
+				b.add(block{form: joined(lower.form, upper.form, axis), needs: needs})
 			}
 		}
 	}
+	return i
+}
+
+// asLumps puts blocks of the same pieces together, as forms of one lump; the largest come first.
+func asLumps(blocks []block, kinds []Piece) (lumps []lump) {
 	byNeeds := map[string]int{}
-	var lumps []lump
-	for _, b := range all[single:] {
+	for _, b := range blocks {
 		key := signature(r3.Vec{}, b.needs)
 		i, known := byNeeds[key]
 		if !known {
@@ -162,15 +188,15 @@ func signature(size r3.Vec, needs []int) string {
 	return string(key)
 }
 
-func together(a, b []int, of [][]Piece) ([]int, bool) {
-	for i := range a {
-		if a[i]+b[i] > len(of[i]) {
-			return nil, false
+// together is what several blocks take of each make, and whether there is enough.
+func (b *builder) together(needs ...[]int) ([]int, bool) {
+	sum := make([]int, len(b.of))
+	for _, n := range needs {
+		for i := range n {
+			if sum[i] += n[i]; sum[i] > len(b.of[i]) {
+				return nil, false
+			}
 		}
-	}
-	sum := make([]int, len(a))
-	for i := range a {
-		sum[i] = a[i] + b[i]
 	}
 	return sum, true
 }

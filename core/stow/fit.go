@@ -246,7 +246,7 @@ func Lay(p Place, pieces []Piece) ([]Laid, bool) {
 	if laid, ok := handiest(p, singles); ok {
 		return laid, true
 	}
-	if p.stopped() || volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z {
+	if p.stopped() || volume(pieces) > p.Size.X*p.Size.Y*p.Size.Z+slack {
 		return nil, false
 	}
 	laid, left := Pack(p, singles, patience(len(singles)))

@@ -225,3 +225,74 @@ func TestWhatGoesInNowhereEndsTheSearch(t *testing.T) {
 	assert.Len(t, laid, 1)
 	assert.Len(t, left, 1)
 }
+
+// pinwheels cuts a whole into about n boxes; every cut but a few sets four boxes
+// about a middle, so that no straight cut parts them.
+func pinwheels(r *rand.Rand, whole r3.Vec, n int) []Piece {
+	boxes := []r3.Vec{whole}
+	mm := func(v float64) float64 { return math.Round(v*1000) / 1000 }
+	for tries := 0; len(boxes) < n && tries < 1000; tries++ {
+		i := r.IntN(len(boxes))
+		for j, b := range boxes {
+			if r.Float64() < 0.8 && b.X*b.Y*b.Z > boxes[i].X*boxes[i].Y*boxes[i].Z {
+				i = j
+			}
+		}
+		b := boxes[i]
+		axis := r.IntN(3)
+		w, h, thick := along(b, axis), along(b, (axis+1)%3), along(b, (axis+2)%3)
+		d, a := mm(w*(0.2+0.25*r.Float64())), mm(w*(0.55+0.25*r.Float64()))
+		low, c := mm(h*(0.2+0.25*r.Float64())), mm(h*(0.55+0.25*r.Float64()))
+		five := [][2]float64{{a, low}, {w - a, c}, {w - d, h - c}, {d, h - low}, {a - d, c - low}}
+		if slices.ContainsFunc(five, func(v [2]float64) bool { return min(v[0], v[1]) < 0.02 }) {
+			continue
+		}
+		boxes = slices.Delete(boxes, i, i+1)
+		for _, v := range five {
+			var sides [3]float64
+			sides[axis], sides[(axis+1)%3], sides[(axis+2)%3] = mm(v[0]), mm(v[1]), thick
+			boxes = append(boxes, r3.Vec{X: sides[0], Y: sides[1], Z: sides[2]})
+		}
+	}
+	return asPieces(r, boxes)
+}
+
+func TestPinwheelsGoBackIntoTheirWhole(t *testing.T) {
+	whole := Place{Size: r3.Vec{X: 0.8, Y: 0.6, Z: 0.5}}
+	for n := 20; n <= 40; n += 4 {
+		for seed := range uint64(8) {
+			pieces := pinwheels(rand.New(rand.NewPCG(seed, uint64(n))), whole.Size, n)
+			laid, left := Pack(whole, pieces, 300)
+			assert.Empty(t, left, "%d of %d, seed %d", n, len(pieces), seed)
+			sound(t, whole, pieces, laid)
+		}
+	}
+}
+
+// A fragile piece in a pinwheel that stands on edge has nothing on it either.
+func TestNothingLiesOnWhatIsFragileInAPinwheel(t *testing.T) {
+	whole := Place{Size: r3.Vec{X: 0.8, Y: 0.6, Z: 0.5}}
+	for seed := range uint64(60) {
+		r := rand.New(rand.NewPCG(seed, 5))
+		pieces := pinwheels(r, whole.Size, 9)
+		fragile := &pieces[r.IntN(len(pieces))]
+		fragile.Top = true
+		laid, _ := Pack(whole, pieces, 100)
+		sound(t, whole, pieces, laid)
+		for _, a := range laid {
+			for _, b := range laid {
+				x, y, _ := overlap(a, b)
+				on := math.Abs(a.At.Z+a.Size.Z-b.At.Z) < 1e-6 && x > 1e-6 && y > 1e-6
+				assert.False(t, on && a.ID == fragile.ID, "seed %d: %v lies on %v", seed, b, a)
+			}
+		}
+	}
+}
+
+func BenchmarkPackFortyInPinwheels(b *testing.B) {
+	whole := Place{Size: r3.Vec{X: 0.8, Y: 0.6, Z: 0.5}}
+	pieces := pinwheels(rand.New(rand.NewPCG(1, 40)), whole.Size, 40)
+	for b.Loop() {
+		Pack(whole, pieces, 300)
+	}
+}

@@ -177,6 +177,7 @@ func (s *search) run() Plan {
 		s.estimate()
 	}
 	s.restore()
+	s.refill()
 	if s.options.Squeeze {
 		s.squeeze()
 	}
