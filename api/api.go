@@ -123,6 +123,7 @@ func (s *Server) register() {
 	s.registerWeighing()
 	s.registerBench()
 	s.registerPlan()
+	s.registerArrangements()
 	s.registerRods()
 	s.registerTimes()
 	chooseFrom(s.huma.OpenAPI().Components.Schemas)

@@ -302,6 +302,12 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"gear": []any{store.NewID()}, "add_tag": "x"}
 	case "put-gear":
 		return map[string]any{"version": 0}
+	case "move-many":
+		return map[string]any{"gear": []any{map[string]any{"gear_id": store.NewID(), "version": 0}}}
+	case "keep-arrangement":
+		return map[string]any{"name": store.NewID().String()}
+	case "change-arrangement":
+		return map[string]any{"name": "X", "version": 99}
 	case "note-gear":
 		return map[string]any{"kind": "seen"}
 	case "add-lines":

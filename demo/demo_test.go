@@ -61,6 +61,10 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 	assert.Less(t, now.PlateKg, bench.Plate.MaxKg)
 	assert.Greater(t, now.Attitude.TrimDeg, bench.Limits.TrimHigh.Value, "the demo starts stern-down on purpose")
 	assert.Greater(t, now.Attitude.Lowest.M, bench.Limits.Freeboard.Value)
+	kept, err := a.Stowing.Arrangements(ctx, kernel.Actor{Crew: ours}, bench.ID)
+	require.NoError(t, err)
+	require.Len(t, kept, 2)
+	assert.Equal(t, kept[0].Things, kept[0].Lie, "she lies as it was kept")
 	t.Logf("%+v %+v", now, *now.Attitude)
 }
 

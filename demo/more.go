@@ -12,6 +12,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
 	"ergasia/app/refuse"
+	"ergasia/app/stowing"
 	"ergasia/app/trips"
 	"ergasia/store/model"
 
@@ -237,6 +238,25 @@ func (l *loader) promise() error {
 			if _, err := l.app.Trips.Promise(l.ctx, l.actor, uuid.Nil, t.ID, gear); err != nil {
 				return fmt.Errorf("%s to %s: %w", k.Name, t.Name, told(err))
 			}
+		}
+	}
+	return nil
+}
+
+// arrangements keeps how Dunlin lies, and where the things of a season lie in her.
+func (l *loader) arrangements() error {
+	var cod []uuid.UUID
+	for _, name := range codThings {
+		g, err := l.named(name)
+		if err != nil {
+			return err
+		}
+		cod = append(cod, g.ID)
+	}
+	for name, only := range map[string][]uuid.UUID{"sound, two aboard": nil, "cod things": cod} {
+		_, err := l.app.Stowing.SaveArrangement(l.ctx, l.actor, uuid.Nil, l.boat, stowing.ArrangementInput{Name: name, Gear: only})
+		if err != nil {
+			return fmt.Errorf("%s: %w", name, told(err))
 		}
 	}
 	return nil

@@ -173,3 +173,7 @@ var goes = map[string][]string{
 	"evening with two guests":    {"guests", "pike, reeds"},
 	"cod run, 18 nautical miles": {"cod, pilk and jig", "safety, every day"},
 }
+
+// codThings come aboard Dunlin in autumn and go ashore in spring.
+var codThings = []string{"cod rod 2.1 m", "cod rod 2.1 m, second", "jigging rod 1.9 m", "pilk box", "jig heads, tray", "sinkers",
+	"gaff"}

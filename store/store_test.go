@@ -24,7 +24,7 @@ var ctx = context.Background()
 // ofCrew are the tables that belong to a crew.
 var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear", "stowage", "station", "stowage_event",
 	"answered", "photo", "survey",
-	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed",
+	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed", "arrangement",
 	"undoable"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.Member, g model.Gear) {

@@ -21,6 +21,8 @@ type Stroke struct {
 	Places []uuid.UUID            `json:"places,omitempty"`
 	Posts  []uuid.UUID            `json:"posts,omitempty"`
 	Table  string                 `json:"table,omitempty"` // gear as it was before, as a table
+	Were   []model.Stowage        `json:"were,omitempty"`  // where gear was that was moved
+	Over   []uuid.UUID            `json:"over,omitempty"`  // arrangements that were written over: the rows have them as they were
 }
 
 // keepStrokes is how long a stroke can be taken back.

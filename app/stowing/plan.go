@@ -77,7 +77,10 @@ type PlannedMove struct {
 	Name    string     `json:"name"`
 	Version int        `json:"version" doc:"Of its stowage, for accepting"`
 	From    string     `json:"from"`
-	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"Absent: to the quay"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"No place, box or place ashore: to the quay"`
+	BoxID   *uuid.UUID `json:"box_id,omitempty" format:"uuid"`
+	ShedID  *uuid.UUID `json:"shed_id,omitempty" format:"uuid"`
+	Anyway  bool       `json:"anyway,omitempty" doc:"It lay there though a rule said no"`
 	To      string     `json:"to"`
 	Waits   bool       `json:"waits,omitempty" doc:"Only for a while: it is in the way there"`
 	Why     string     `json:"why"`
@@ -241,24 +244,6 @@ func (s laden) loading() []LoadedPlace {
 
 // moves puts what changes places in an order that finds room, with the reason of each.
 func (p *planner) moves(next *aboard.Laden) []PlannedMove {
-	index := func(id *uuid.UUID) int {
-		if id == nil {
-			return stow.Quay
-		}
-		return slices.IndexFunc(p.Laden.Places, func(q model.Place) bool { return q.ID == *id })
-	}
-	var spots []stow.Place
-	var there [][]stow.Piece
-	for _, q := range p.Laden.Places {
-		spots, there = append(spots, p.StowPlace(q)), append(there, p.In(q.ID, uuid.Nil))
-	}
-	var shifts []stow.Shift
-	of := map[string]model.Gear{}
-	for _, g := range p.things {
-		of[p.Piece(g).ID] = g
-		shifts = append(shifts, stow.Shift{Piece: p.Piece(g), From: index(p.Stowage[g.ID].PlaceID),
-			To: index(next.Stowage[g.ID].PlaceID)})
-	}
 	name := func(j int) string {
 		if j == stow.Quay {
 			return "the quay"
@@ -267,9 +252,9 @@ func (p *planner) moves(next *aboard.Laden) []PlannedMove {
 	}
 	list := []PlannedMove{}
 	version := map[uuid.UUID]int{}
-	for _, s := range stow.Sequence(spots, there, shifts) {
-		g := of[s.Piece.ID]
-		target := index(next.Stowage[g.ID].PlaceID)
+	for _, s := range inOrder(p.Laden, next, p.things) {
+		g := *p.Thing(uuid.MustParse(s.Piece.ID))
+		target := placeIndex(next, next.Stowage[g.ID])
 		m := PlannedMove{GearID: g.ID, Name: g.Name, Version: p.Stowage[g.ID].Version + version[g.ID], From: name(s.From),
 			To: name(s.To), Waits: s.To != target}
 		version[g.ID]++

@@ -116,6 +116,13 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 			return err
 		}
 	}
+	stayed, err := a.where.Return(tx, actor, s.Were)
+	if err != nil {
+		return err
+	}
+	for _, name := range stayed {
+		done.Said = append(done.Said, name+" was moved on since: it stays where it is.")
+	}
 	var were []model.Stowage
 	for _, r := range s.Rows {
 		if r.Table == "stowage" { // it comes to the quay, and from there where it was, if that still goes
@@ -261,7 +268,8 @@ func (a *Wing) remove(tx *store.Tx, actor kernel.Actor, s kernel.Stroke) error {
 			}
 		}
 	}
-	err := errors.Join(gone(store.Remove[model.Place](tx, "id IN ?", append(s.Places, uuid.Nil))),
+	err := errors.Join(gone(store.Remove[model.Arrangement](tx, "id IN ?", append(s.Over, uuid.Nil))),
+		gone(store.Remove[model.Place](tx, "id IN ?", append(s.Places, uuid.Nil))),
 		gone(store.Remove[model.Post](tx, "id IN ?", append(s.Posts, uuid.Nil))))
 	if errors.Is(err, store.ErrReferred) {
 		return used

@@ -148,6 +148,8 @@ func MakeAll(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, moves []aboard.M
 			continue
 		case e.Was.Kind == "lent":
 			return s, refuse.Because(aboard.Sentences(refusals))
+		case m.Anyway && aboard.MayBeNoted(refusals):
+			e.Became.Anyway = len(refusals) > 0
 		case len(refusals) > 0:
 			doubtful = append(doubtful, e)
 		}
@@ -239,7 +241,9 @@ func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (sa
 		return said, back, errors.Join(refusal, spotErr)
 	}
 	if err == nil && to.ShedID != nil && to.InsideID == nil {
-		said, err = shelfSays(tx, s, *in.GearID, *to.ShedID)
+		var refusals []stow.Refusal
+		refusals, err = shelfSays(tx, s, *in.GearID, *to.ShedID)
+		said = append(said, aboard.Sentences(refusals)...)
 	}
 	if err == nil && in.Anyway {
 		said = append(said, s.Against(*s.Thing(*in.GearID))...)
@@ -248,15 +252,13 @@ func (a *Wing) MoveIn(tx *store.Tx, actor kernel.Actor, in aboard.MoveInput) (sa
 }
 
 // shelfSays tells what does not suit a place ashore.
-func shelfSays(tx *store.Tx, s *aboard.Laden, gear, shed uuid.UUID) ([]string, error) {
-	said := []string{}
+func shelfSays(tx *store.Tx, s *aboard.Laden, gear, shed uuid.UUID) (said []stow.Refusal, err error) {
 	var row model.Shed
 	if err := store.One(tx, &row, "id = ?", shed); err != nil {
 		return said, kernel.Absent(err, "place ashore")
 	}
 	p := aboard.StowShed(row)
 	there := stow.Piece{Count: 1}
-	var err error
 	if there.Kg, err = kgOnShelf(tx, shed, gear); err != nil {
 		return said, err
 	}
@@ -266,10 +268,10 @@ func shelfSays(tx *store.Tx, s *aboard.Laden, gear, shed uuid.UUID) ([]string, e
 		case stow.RuleRoom: // shelves are not packed like lockers
 		case stow.RuleSize, stow.RuleOpening:
 			if measured {
-				said = append(said, r.Sentence)
+				said = append(said, r)
 			}
 		default:
-			said = append(said, r.Sentence)
+			said = append(said, r)
 		}
 	}
 	return said, nil

@@ -116,12 +116,17 @@ func (n *Namer) loadBoxes(tx *store.Tx, ids []uuid.UUID) error {
 func (n *Namer) Spot(r model.Stowage) Spot {
 	s := Spot{Kind: cmp.Or(r.Kind, "quay"), Inside: r.InsideID, BoatID: r.BoatID, PlaceID: r.PlaceID, ShedID: r.ShedID,
 		HeldBy: r.HeldBy, Version: r.Version}
-	s.Text = strings.Join(append([]string{n.ground(r)}, n.chain(r.InsideID)...), ", ")
+	s.Text = n.Text(r)
 	return s
 }
 
-// ground is where the outermost thing stands.
-func (n *Namer) ground(r model.Stowage) string {
+// Text says where a row is, in words.
+func (n *Namer) Text(r model.Stowage) string {
+	return strings.Join(append([]string{n.Ground(r)}, n.chain(r.InsideID)...), ", ")
+}
+
+// Ground is where the outermost thing stands.
+func (n *Namer) Ground(r model.Stowage) string {
 	switch {
 	case r.PlaceID != nil:
 		return n.Boats[*r.BoatID] + ", " + n.places[*r.PlaceID]

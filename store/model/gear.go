@@ -219,6 +219,39 @@ type Kit struct {
 	Version int
 }
 
+// Arrangement is how a boat was stowed, kept under a name.
+type Arrangement struct {
+	ID      uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	BoatID  uuid.UUID
+	Name    string
+	Whole   bool        // all that was aboard; else only what it names
+	Lines   []SavedSpot `gorm:"serializer:json"`
+	SavedAt time.Time
+	SavedBy uuid.UUID
+	Version int
+}
+
+// SavedSpot is where a thing lay: in a place, or in a box wherever that is. The names
+// are for when one of them is gone.
+type SavedSpot struct {
+	GearID  uuid.UUID  `json:"gear_id"`
+	Name    string     `json:"name"`
+	PlaceID *uuid.UUID `json:"place_id,omitempty"`
+	BoxID   *uuid.UUID `json:"box_id,omitempty"`
+	In      string     `json:"in"`
+	Anyway  bool       `json:"anyway,omitempty"` // it lay there, though a rule said no
+}
+
+// Lies says whether a stowage is just that.
+func (s SavedSpot) Lies(at Stowage) bool {
+	same := func(a, b *uuid.UUID) bool { return a == b || a != nil && b != nil && *a == *b }
+	if s.BoxID != nil || at.InsideID != nil {
+		return same(s.BoxID, at.InsideID)
+	}
+	return same(s.PlaceID, at.PlaceID)
+}
+
 // Label is a printed code, of a piece, a place aboard or a place ashore.
 type Label struct {
 	CrewID  uuid.UUID `gorm:"primaryKey"`
@@ -247,5 +280,6 @@ func (Service) TableName() string      { return "service" }
 func (Trip) TableName() string         { return "trip" }
 func (Booking) TableName() string      { return "booking" }
 func (Kit) TableName() string          { return "kit" }
+func (Arrangement) TableName() string  { return "arrangement" }
 func (Label) TableName() string        { return "label" }
 func (CalendarFeed) TableName() string { return "calendar_feed" }

@@ -1,6 +1,9 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, type Bench } from "./client";
 
+/** Whether the rest goes off her, or its own things do, and to which place ashore. */
+export type WayQuery = { rest?: boolean; off?: boolean; shed?: string };
+
 const FOREVER = Number.POSITIVE_INFINITY;
 
 /** What is asked of a boat beside her bench; see ask. */
@@ -94,6 +97,23 @@ export const askBoat = {
           signal,
         }),
       enabled: post !== "",
+    }),
+  arrangements: (crew: string, boat: string) =>
+    queryOptions({
+      queryKey: ["gear", "arrangements", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/arrangements", { params: { path: { crew, boat } }, signal }),
+    }),
+  /** What coming back to an arrangement takes; since is when she was last changed. */
+  wayBack: (crew: string, boat: string, arrangement: string, query: WayQuery, since: string | undefined) =>
+    queryOptions({
+      queryKey: ["gear", "way", arrangement, query, since],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/arrangements/{arrangement}/way", {
+          params: { path: { crew, boat, arrangement }, query },
+          signal,
+        }),
+      placeholderData: keepPreviousData,
     }),
   planSchools: (crew: string) =>
     queryOptions({

@@ -56,6 +56,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How she was stowed, kept under names to come back to */
+        get: operations["list-arrangements"];
+        put?: never;
+        /** Keep how she lies now under a name */
+        post: operations["keep-arrangement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/arrangements/{arrangement}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename an arrangement, or keep how its things lie now */
+        put: operations["change-arrangement"];
+        post?: never;
+        /** Forget an arrangement; nothing is moved */
+        delete: operations["remove-arrangement"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/arrangements/{arrangement}/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What coming back to an arrangement takes, without changing anything */
+        get: operations["way-back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/bench": {
         parameters: {
             query?: never;
@@ -719,6 +772,23 @@ export interface paths {
         put?: never;
         /** Read lines of text as gear, and add it where asked */
         post: operations["add-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/gear-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move many pieces to one spot: all of them or none */
+        post: operations["move-many"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1611,6 +1681,42 @@ export interface components {
             /** @description Add it; without, it is only read */
             add: boolean;
             text: string;
+        };
+        ArrangementChange: {
+            /** @description How she lies now takes the place of how she lay */
+            again?: boolean;
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
+        ArrangementInput: {
+            /** @description Only where these lie; absent: all that is aboard */
+            gear?: string[];
+            name: string;
+        };
+        ArrangementView: {
+            /** @description Where those are that don't lie so, most of them first */
+            astray: components["schemas"]["Spread"][];
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: int64
+             * @description Of those, how many lie so now
+             */
+            lie: number;
+            name: string;
+            /** Format: date-time */
+            saved_at: string;
+            saved_by: string;
+            /**
+             * Format: int64
+             * @description That it names
+             */
+            things: number;
+            /** Format: int64 */
+            version: number;
+            /** @description All that was aboard; else only the things it names */
+            whole: boolean;
         };
         Attitude: {
             cg_m: [
@@ -3293,6 +3399,35 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        ManyInput: {
+            /**
+             * Format: uuid
+             * @description Into a box, wherever that is
+             */
+            box_id?: string;
+            gear: components["schemas"]["Seen"][];
+            /**
+             * Format: uuid
+             * @description To a person who wears or carries it
+             */
+            holder_id?: string;
+            /**
+             * Format: uuid
+             * @description Into a place aboard
+             */
+            place_id?: string;
+            /**
+             * Format: uuid
+             * @description To a place ashore
+             */
+            shed_id?: string;
+        };
+        ManyMoved: {
+            /** Format: int64 */
+            moved: number;
+            /** @description What is not as it should be, though it was done */
+            said: string[];
+        };
         Measure: {
             /** Format: double */
             high: number;
@@ -3695,15 +3830,21 @@ export interface components {
             then: components["schemas"]["Figures"];
         };
         PlannedMove: {
+            /** @description It lay there though a rule said no */
+            anyway?: boolean;
+            /** Format: uuid */
+            box_id?: string;
             from: string;
             /** Format: uuid */
             gear_id: string;
             name: string;
             /**
              * Format: uuid
-             * @description Absent: to the quay
+             * @description No place, box or place ashore: to the quay
              */
             place_id?: string;
+            /** Format: uuid */
+            shed_id?: string;
             to: string;
             /**
              * Format: int64
@@ -4072,6 +4213,12 @@ export interface components {
             /** Format: double */
             x_m: number;
         };
+        Seen: {
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: int64 */
+            version: number;
+        };
         ServiceInput: {
             /** Format: int64 */
             every_days: number;
@@ -4263,6 +4410,11 @@ export interface components {
              * @description Of the stowage; a move names the one it saw
              */
             version: number;
+        };
+        Spread: {
+            /** Format: int64 */
+            count: number;
+            where: string;
         };
         Stander: {
             cg_m: [
@@ -4715,6 +4867,16 @@ export interface components {
             /** @enum {string} */
             words: "sure" | "likely" | "open" | "unlikely" | "broken";
         };
+        WayBack: {
+            /** @description What can't lie as it lay, and why */
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description In an order in which each finds room */
+            moves: components["schemas"]["PlannedMove"][];
+            now: components["schemas"]["Figures"];
+            /** @description As it would be */
+            stowage: components["schemas"]["Stowed"][];
+            then: components["schemas"]["Figures"];
+        };
         "Weigh-gearRequest": {
             /**
              * Format: double
@@ -4933,6 +5095,188 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "keep-arrangement": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangementInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-arrangement": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                arrangement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangementChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-arrangement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                arrangement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "way-back": {
+        parameters: {
+            query?: {
+                /** @description What is aboard and it does not name goes off her */
+                rest?: boolean;
+                /** @description Its own things go off her instead: nothing is laid */
+                off?: boolean;
+                /** @description The place ashore to which things go off her; absent: the quay */
+                shed?: string;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                arrangement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayBack"];
                 };
             };
             /** @description Error */
@@ -6541,6 +6885,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "move-many": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManyMoved"];
                 };
             };
             /** @description Error */

@@ -95,12 +95,18 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
   useEffect(() => setDenied(undefined), [hand?.id]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new aim or hand makes the old note stale
   useEffect(() => setNote(undefined), [hand?.id, target, setNote]);
-  const returning = useRef(false); // a piece was put down by keys: the focus goes back to the quay, for the next one
   useEffect(() => {
-    if (hand) return setDrawer(false);
-    if (returning.current) document.querySelector<HTMLButtonElement>("#quay button:not([disabled])")?.focus();
-    returning.current = false;
+    if (hand) setDrawer(false);
   }, [hand]);
+  // The piece that keys put down: once it has left the quay, the focus goes back there, for the next one.
+  const returning = useRef<string>(undefined);
+  const { stowage } = bench.state;
+  useEffect(() => {
+    if (hand || !returning.current) return;
+    if (stowage.some((s) => s.gear_id === returning.current && s.kind === "quay" && !s.inside_id)) return;
+    returning.current = undefined;
+    document.querySelector<HTMLButtonElement>("#quay button:not([disabled])")?.focus();
+  }, [hand, stowage]);
   useEffect(() => {
     painted()
       .then(placeCard) // after the boat, and before a place is chosen
@@ -219,7 +225,7 @@ function StowingBench({ me, bench, lost }: { me: Membership; bench: Bench; lost:
                     version={bench.state.last?.at ?? ""}
                     onAim={carrying.aim}
                     onPut={(t) => {
-                      returning.current = true;
+                      returning.current = hand.id;
                       put(hand, t);
                     }}
                   />

@@ -10,6 +10,7 @@ import { Choice } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
 import { FastAdd } from "./FastAdd";
+import { MoveMany } from "./MoveMany";
 
 const ONLY = [
   ["", "everything"],
@@ -75,6 +76,7 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
   const members = useQuery(ask.members(me.crew_id));
   const shed = useQuery(askGear.shed(me.crew_id));
   const [picked, setPicked] = useState<GearRow[]>([]);
+  const [said, setSaid] = useState<string[]>([]); // of the last move
   const mayChange = may(me, "change_gear");
   const rows = list.data?.pages.flatMap((p) => p.rows) ?? [];
   const place = filter.shed ? `shed:${filter.shed}` : filter.boat ? `boat:${filter.boat}` : (filter.kind ?? "");
@@ -93,8 +95,10 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
     ["person", "with people"],
     ["lent", "lent"],
   ] as (readonly [string, string])[];
-  const toggle = (g: GearRow) =>
+  const toggle = (g: GearRow) => {
+    setSaid([]);
     setPicked((p) => (p.some((x) => x.id === g.id) ? p.filter((x) => x.id !== g.id) : [...p, g]));
+  };
   return (
     <section aria-label="The list" className="grid gap-3 border-(--hair) border-t pt-3">
       <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-[2fr_1.4fr_1fr_1fr_1fr_1fr]">
@@ -137,7 +141,21 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
           onChange={(sort) => setFilter({ ...filter, sort: sort as GearFilter["sort"] })}
         />
       </div>
-      {picked.length > 0 && <Many me={me} picked={picked} onDone={() => setPicked([])} />}
+      {picked.length > 0 && (
+        <Many
+          me={me}
+          picked={rows.length > 0 ? picked.map((g) => rows.find((r) => r.id === g.id) ?? g) : picked}
+          onDone={(words = []) => {
+            setPicked([]);
+            setSaid(words);
+          }}
+        />
+      )}
+      {said.length > 0 && (
+        <p role="status" className="text-loud">
+          {said.join(" ")}
+        </p>
+      )}
       {list.isPending && <Waiting text="Loading the gear…" />}
       {list.isError && <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />}
       {list.isSuccess && rows.length === 0 && (
@@ -146,6 +164,18 @@ function List({ me, units, tags }: { me: Membership; units: Units; tags: string[
             ? "No gear matches these filters."
             : "No gear yet. Write a first line above, or bring a table in."}
         </p>
+      )}
+      {mayChange && rows.length > 1 && picked.length < rows.length && (
+        <button
+          type="button"
+          className="min-h-11 cursor-pointer justify-self-start underline"
+          onClick={() => {
+            setSaid([]);
+            setPicked(rows);
+          }}
+        >
+          Choose all {rows.length} {list.hasNextPage ? "shown so far" : "shown"}
+        </button>
       )}
       <ul aria-label="Gear">
         {rows.map((g) => (
@@ -234,10 +264,11 @@ export function States({ g }: { g: GearRow }) {
 }
 
 /** One change to many at once. */
-function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDone: () => void }) {
+function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDone: (said?: string[]) => void }) {
   const queries = useQueryClient();
   const members = useQuery(ask.members(me.crew_id));
   const [tag, setTag] = useState("");
+  const [moving, setMoving] = useState(false);
   const change = useMutation({
     mutationFn: (body: Omit<Schemas["BulkInput"], "gear">) =>
       api.post("/api/crews/{crew}/gear-changes", {
@@ -253,6 +284,9 @@ function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDon
   return (
     <section aria-label="Change those chosen" className="flex flex-wrap items-end gap-2 bg-base-200 p-2">
       <b className="label-type mr-2 self-center text-lg">{picked.length} chosen</b>
+      <button type="button" className="plain-button" aria-expanded={moving} onClick={() => setMoving(!moving)}>
+        Move…
+      </button>
       <Choice
         label="Owner"
         value="-"
@@ -293,9 +327,10 @@ function Many({ me, picked, onDone }: { me: Membership; picked: GearRow[]; onDon
       <button type="button" className="plain-button" disabled={busy} onClick={() => change.mutate({ remove: true })}>
         Remove from the list
       </button>
-      <button type="button" className="plain-button" onClick={onDone}>
+      <button type="button" className="plain-button" onClick={() => onDone()}>
         Clear
       </button>
+      {moving && <MoveMany me={me} picked={picked} onMoved={onDone} />}
       {change.error && (
         <p role="alert" className="text-loud w-full">
           {sayError(change.error)}

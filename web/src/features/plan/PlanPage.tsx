@@ -6,9 +6,10 @@ import { askBoat } from "../../api/askBoat";
 import { api, type Bench, type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
+import { Compared } from "../../parts/Compared";
+import { MoveList } from "../../parts/MoveList";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
-import { Compared } from "./Compared";
 import { ReachPicture } from "./ReachPicture";
 import { type PlanInput, type PlanView, usePlan } from "./usePlan";
 
@@ -295,36 +296,7 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
           )}
         </div>
       )}
-      <ol>
-        {plan.moves.map((m, i) => (
-          <li key={`${m.gear_id} ${m.from}`} className="hairline-b flex min-h-11 items-center gap-3 py-1">
-            <label className="flex flex-1 cursor-pointer items-start gap-3 leading-tight">
-              <input
-                type="checkbox"
-                className="mt-1 size-4 accent-(--color-base-content)"
-                aria-label={`${m.name}: ${m.from} to ${m.to}`}
-                checked={!without.includes(m.gear_id)}
-                onChange={(e) =>
-                  setWithout(e.target.checked ? without.filter((g) => g !== m.gear_id) : [...without, m.gear_id])
-                }
-              />
-              <span>
-                <span className="figure-type">{i + 1}.</span> <b>{m.name}</b>: {m.from} → {m.to}
-                <br />
-                <span className="quiet text-sm">{m.why}</span>
-              </span>
-            </label>
-            <button
-              type="button"
-              className="plain-button"
-              aria-label={`Pin: ${m.name}`}
-              onClick={() => onPin(m.gear_id)}
-            >
-              Pin
-            </button>
-          </li>
-        ))}
-      </ol>
+      <MoveList moves={plan.moves} without={without} onWithout={setWithout} onPin={onPin} />
       <details>
         <summary className="min-h-11 cursor-pointer underline">Loading her from empty, in this order</summary>
         <ol className="columns-1 gap-8 sm:columns-2">

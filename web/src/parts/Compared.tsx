@@ -1,10 +1,12 @@
-import type { Bench, Figures, Schemas } from "../../api/client";
-import { degrees, heelWords, signed, trimWords, type Units } from "../../domain/units";
-import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
-import { rodOutline } from "../../drawing/projection";
-import type { PlanView } from "./usePlan";
+import type { Bench, Figures, Schemas } from "../api/client";
+import { degrees, heelWords, signed, trimWords, type Units } from "../domain/units";
+import { BoatFromAbove, fromAbove } from "../drawing/BoatFromAbove";
+import { rodOutline } from "../drawing/projection";
 
-type Props = { bench: Bench; plan: PlanView; kept?: PlanView; units: Units };
+/** A boat as she is and as she would be: a plan, or an arrangement to come back to. */
+type Change = Pick<Schemas["PlanView"], "now" | "then" | "stowage">;
+
+type Props = { bench: Bench; plan: Change; kept?: Change; units: Units };
 
 /** How she is and how she would be, side by side, drawn and in figures; or two plans. */
 export function Compared({ bench, plan, kept, units }: Props) {
@@ -46,7 +48,7 @@ export function Compared({ bench, plan, kept, units }: Props) {
 }
 
 /** All that is aboard with a plan: what it did not plan stays where it is. */
-function whole(bench: Bench, plan: PlanView): Schemas["Stowed"][] {
+function whole(bench: Bench, plan: Change): Schemas["Stowed"][] {
   const planned = new Map(plan.stowage.map((s) => [s.gear_id, s]));
   const rest = bench.state.stowage.filter((s) => !planned.has(s.gear_id));
   return [...rest, ...plan.stowage];
