@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"ergasia/core/float"
+	"ergasia/store/model"
 )
 
 // Figures are what decides: how she sits and what she carries.
@@ -11,6 +12,7 @@ type Figures struct {
 	Status       float.Status `json:"status" enum:"afloat,swamped,unstable"`
 	Why          string       `json:"why,omitempty" doc:"Why there is no attitude"`
 	Attitude     *Attitude    `json:"attitude,omitempty"`
+	Over         *OverView    `json:"over,omitempty" doc:"About how she lies where she capsizes or stands on end"`
 	Displacement float64      `json:"displacement_kg"`
 	PlateKg      float64      `json:"plate_kg" doc:"Of what the plate counts"`
 	SigmaKg      float64      `json:"sigma_kg" doc:"One standard deviation of the displacement"`
@@ -18,6 +20,12 @@ type Figures struct {
 	Persons      int          `json:"persons"`
 	Awash        []AwashView  `json:"awash" doc:"Spaces in which the sea stands; the figures are with it"`
 	Rummage      float64      `json:"rummage_min_per_day" doc:"Minutes a day that fetching and stowing back what is aboard takes"`
+}
+
+// OverView is how a boat lies that has turned over.
+type OverView struct {
+	Up    model.Vec `json:"up" doc:"The world's up in the boat's axes"`
+	Level float64   `json:"level_m" doc:"The water's surface is up . p = level_m"`
 }
 
 // AwashView is a space in which the sea stands.
@@ -61,6 +69,9 @@ func (s *Laden) FiguresOf(r Solved) Figures {
 		for _, a := range g.Awash {
 			f.Awash = append(f.Awash, AwashView{Space: a.Space, Through: a.Through, DepthM: a.Depth})
 		}
+	}
+	if o := r.Over; o != nil {
+		f.Over = &OverView{Up: model.VecOf(o.Up), Level: o.Level}
 	}
 	return f
 }

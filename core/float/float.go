@@ -76,6 +76,14 @@ type Result struct {
 	Why     string
 	Figures *Figures
 	Levers  []Lever
+	Over    *Over // of a boat that capsizes or stands on end: about how she lies then
+}
+
+// Over is how a boat lies that has turned over, as the solver left her: with the air
+// that was in her, so that it shows which way she goes and no more.
+type Over struct {
+	Up    r3.Vec  // the world's up in the boat's axes
+	Level float64 // the water's surface is Up·p = Level, metres
 }
 
 // stableGM is how little GM still counts as not negative, metres: rounding.
@@ -119,7 +127,7 @@ func (s *solver) awash(r *Result, rest *pose) *solver {
 		r.Figures.Awash = s.depths(r.Figures, in)
 	}
 	if f := r.Figures; f != nil && (math.Abs(f.HeelDeg) > overDeg || math.Abs(f.TrimDeg) > overDeg) {
-		*r = Result{Status: Swamped, Why: capsizes}
+		*r = Result{Status: Swamped, Why: capsizes, Over: &Over{Up: f.Up, Level: f.Level}}
 	}
 	return s
 }
@@ -163,7 +171,7 @@ func (s *solver) result(start *pose) (Result, pose) {
 	}
 	rest, upright, ok := s.rest(start)
 	if !ok {
-		return Result{Status: Swamped, Why: "she capsizes or stands on end before she comes to rest"}, rest
+		return Result{Status: Swamped, Why: "she capsizes or stands on end before she comes to rest", Over: s.over(rest)}, rest
 	}
 	f := s.figures(rest, s.at(rest))
 	f.UprightGMT = upright
@@ -175,6 +183,15 @@ func (s *solver) result(start *pose) (Result, pose) {
 		r.Status = Swamped
 	}
 	return r, rest
+}
+
+// over is a pose that is no rest, where she has turned over in it.
+func (s *solver) over(p pose) *Over {
+	up := attitude(p.trim, p.heel).up
+	if up.Z > math.Cos(overDeg*math.Pi/180) || math.IsNaN(p.h) {
+		return nil
+	}
+	return &Over{Up: up, Level: p.h + r3.Dot(up, s.ref)}
 }
 
 // rest finds the stable attitude, and GM upright at her own trim, from a trim

@@ -2292,6 +2292,8 @@ export interface components {
             displacement_kg: number;
             /** Format: double */
             gear_kg: number;
+            /** @description About how she lies where she capsizes or stands on end */
+            over?: components["schemas"]["OverView"];
             /** Format: int64 */
             persons: number;
             /**
@@ -3596,6 +3598,19 @@ export interface components {
             remote_steering?: boolean;
             sails?: components["schemas"]["SailInput"][];
             tanks: components["schemas"]["TankInput"][];
+        };
+        OverView: {
+            /**
+             * Format: double
+             * @description The water's surface is up . p = level_m
+             */
+            level_m: number;
+            /** @description The world's up in the boat's axes */
+            up: [
+                number,
+                number,
+                number
+            ];
         };
         Part: {
             /** Format: double */

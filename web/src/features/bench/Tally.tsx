@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Bench, Figures } from "../../api/client";
 import { degrees, heelWords, signed, trimWords, type Units } from "../../domain/units";
+import { OverPicture } from "../../drawing/OverPicture";
 
 type Props = { bench: Bench; then?: Figures; units: Units };
 
@@ -9,6 +10,9 @@ type Props = { bench: Bench; then?: Figures; units: Units };
 export function Tally({ bench, then, units }: Props) {
   return (
     <section aria-label="The tally" className="bg-base-200" data-testid="tally">
+      {bench.state.now.over && (
+        <OverPicture lines={bench.lines} over={bench.state.now.over} label={`${bench.name} as the figures have her`} />
+      )}
       {rowsOf(bench, then, units).map((row) => (
         <TallyRow key={row.name} {...row} />
       ))}
@@ -70,18 +74,28 @@ export function rowsOf(bench: Bench, then: Figures | undefined, units: Units): R
   return rows;
 }
 
+const STILL = "These are still-water figures: a wave needs more.";
+
 function dangerRow(now: Figures): Row {
   const sunk = now.status === "swamped";
-  return {
-    name: "Afloat?",
-    value: sunk ? "swamped" : "unstable",
-    unit: "",
-    held: now.why ?? (sunk ? "an edge is at or under water" : "she will not stay upright: this is the loll"),
-    needsHand: true,
-    reason: sunk
-      ? "With this load water comes in over an edge. Take weight out, or move it away from that end. These are still-water figures: a wave needs more."
-      : "The weight is too high for her breadth. Move weight low, or let people sit. These are still-water figures: a wave needs more.",
-  };
+  const [value, held, reason] = now.over
+    ? [
+        "turns over",
+        "she capsizes",
+        `The weight is too high, or too far to a side. Move it low and amidships, and look at the heights in Set up. ${STILL}`,
+      ]
+    : sunk
+      ? [
+          "swamped",
+          "an edge is at or under water",
+          `With this load water comes in over an edge. Take weight out, or move it away from that end. ${STILL}`,
+        ]
+      : [
+          "unstable",
+          "she will not stay upright: this is the loll",
+          `The weight is too high for her breadth. Move weight low, or let people sit. ${STILL}`,
+        ];
+  return { name: "Afloat?", value, unit: "", held: now.why ?? held, needsHand: true, reason };
 }
 
 function freeboardRow(bench: Bench, then: Figures | undefined, units: Units): Row {

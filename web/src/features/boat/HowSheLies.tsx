@@ -1,5 +1,6 @@
 import type { Bench } from "../../api/client";
 import { degrees, heelWords, type Units } from "../../domain/units";
+import { OverPicture } from "../../drawing/OverPicture";
 
 /** In a sentence how she lies with what is listed so far; loud where the water comes in. */
 export function HowSheLies({ bench, units }: { bench?: Bench; units: Units }) {
@@ -10,10 +11,15 @@ export function HowSheLies({ bench, units }: { bench?: Bench; units: Units }) {
   );
   if (!now.attitude)
     return (
-      <p role="status" className="text-loud" data-testid="how-she-lies">
-        As she is listed {now.why}. Look at the heights first: scuppers, notch, the hull's centre. The drawing shows her
-        upright all the same.
-      </p>
+      <div data-testid="how-she-lies" className="grid gap-2">
+        <p role="status" className="text-loud">
+          As she is listed {now.why}. Look at the heights first: scuppers, notch, the hull's centre.
+          {!now.over && " The drawing shows her upright all the same."}
+        </p>
+        {now.over && (
+          <OverPicture lines={bench.lines} over={now.over} label={`${bench.name} as she is listed: ${now.why}`} />
+        )}
+      </div>
     );
   const { lowest, heel_deg } = now.attitude;
   const wet = now.status !== "afloat" || sea.length > 0;
