@@ -117,7 +117,8 @@ const (
 	firstSteps = 120_000
 	planSteps  = 800_000
 
-	longestLook   = 3 * time.Second // where there are very many things
+	longestFirst  = 1500 * time.Millisecond // where there are very many things
+	longestLook   = 3 * time.Second
 	longestReason = time.Second
 )
 
@@ -149,13 +150,13 @@ func (a *Wing) Plan(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 }
 
 func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
-	steps := firstSteps
+	steps, longest := firstSteps, longestFirst
 	if len(in.From) > 0 {
-		steps = planSteps
+		steps, longest = planSteps, longestLook
 	}
-	looking, stop := context.WithTimeout(ctx, longestLook)
+	looking, stop := context.WithTimeout(ctx, longest)
 	defer stop()
-	plan, err := stow.Solve(looking, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: steps, Start: p.start})
+	plan, err := stow.Solve(looking, p.problem, stow.Options{Seed: uint64(in.Seed), Steps: steps, Start: p.start, Unlaid: true})
 	if err != nil {
 		return PlanView{}, refuse.Faulty(err)
 	}

@@ -267,11 +267,19 @@ func handiest(p Place, singles []Piece) ([]Laid, bool) {
 	return newPacker(p, singleLumps(p, kinds, of)).handiest(kinds, of, singles)
 }
 
+// enoughLaid is how many pieces are laid in looking for the handiest way: all orders
+// are tried of some fifty pieces, and fewer of more.
+const enoughLaid = 240
+
 func (s *packer) handiest(kinds []Piece, of [][]Piece, singles []Piece) ([]Laid, bool) {
 	var best []Laid
 	least := math.Inf(1)
+	enough := max(1, enoughLaid/max(len(singles), 1))
 	for _, by := range tastes {
 		for i := range orders {
+			if best != nil && i >= enough {
+				break
+			}
 			laid, ok := s.inTurn(i, by, kinds, of)
 			if s.place.stopped() {
 				return nil, false

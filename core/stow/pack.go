@@ -54,6 +54,7 @@ type packer struct {
 	lumps []lump
 	alike []int // index of the first lump of the same make
 	whole float64
+	least r3.Vec  // sides that some lump has: a space with a smaller one takes none
 	fixed []set   // laid before all others
 	spare []space // memory for the spaces of the next filling
 	cut   []space
@@ -61,8 +62,11 @@ type packer struct {
 }
 
 func newPacker(p Place, lumps []lump) *packer {
-	s := &packer{place: p, lumps: lumps, whole: p.Size.X * p.Size.Y * p.Size.Z}
+	s := &packer{place: p, lumps: lumps, whole: p.Size.X * p.Size.Y * p.Size.Z, least: p.Size}
 	for i, l := range lumps {
+		for _, f := range l.forms {
+			s.least = r3.Vec{X: min(s.least.X, f.size.X), Y: min(s.least.Y, f.size.Y), Z: min(s.least.Z, f.size.Z)}
+		}
 		first := i
 		if i > 0 && slices.Equal(lumps[i-1].needs, l.needs) {
 			first = s.alike[i-1]
@@ -359,27 +363,38 @@ func (s *packer) lay(b *branch, c set) {
 				high: e.high},
 			{low: e.low, high: r3.Vec{X: e.high.X, Y: e.high.Y, Z: low.Z}}, {low: r3.Vec{X: e.low.X, Y: e.low.Y, Z: high.Z},
 				high: e.high}} {
-			if d := r3.Sub(n.high, n.low); min(d.X, d.Y, d.Z) > 1e-3 {
+			if inside(s.least, r3.Sub(n.high, n.low)) {
 				cut = append(cut, n)
 			}
 		}
 	}
 	s.work += len(cut) * (len(kept) + len(cut))
-	for i, n := range cut {
-		covered := slices.ContainsFunc(kept, n.within)
-		for j, o := range cut {
-			covered = covered || j != i && n.within(o) && (j < i || !o.within(n))
+	for i := range cut {
+		n := &cut[i]
+		covered := n.withinAny(kept)
+		for j := 0; j < len(cut) && !covered; j++ {
+			covered = j != i && n.within(&cut[j]) && (j < i || !cut[j].within(n))
 		}
 		if !covered {
-			kept = append(kept, n)
+			kept = append(kept, *n)
 		}
 	}
 	s.cut, s.spare, b.spaces = cut, b.spaces, kept // a branch has its spaces to itself
 }
 
-func (a space) within(b space) bool {
-	return a.low.X >= b.low.X-slack && a.low.Y >= b.low.Y-slack && a.low.Z >= b.low.Z-slack &&
-		a.high.X <= b.high.X+slack && a.high.Y <= b.high.Y+slack && a.high.Z <= b.high.Z+slack
+func (a *space) within(b *space) bool {
+	return a.low.X >= b.low.X-slack && a.high.X <= b.high.X+slack && a.low.Y >= b.low.Y-slack &&
+		a.high.Y <= b.high.Y+slack && a.low.Z >= b.low.Z-slack && a.high.Z <= b.high.Z+slack
+}
+
+// withinAny is the innermost loop of all packing.
+func (a *space) withinAny(list []space) bool {
+	for i := range list {
+		if a.within(&list[i]) {
+			return true
+		}
+	}
+	return false
 }
 
 // rests says whether each piece at the foot of a lump would lie on the floor,

@@ -26,9 +26,17 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 	var order []Shift
 	taken := make([]int, len(spots)) // how often something left each place
 	refused := map[string]int{}      // by piece: that number when there was no room; until then there is none
+	sure := make([]bool, len(spots)) // all that is to go there finds room at once
+	tried := make([]int, len(spots)) // one more than that number when this was looked at
 	finds := func(s Shift) bool {
-		if s.To == Quay {
+		if s.To == Quay || sure[s.To] {
 			return true
+		}
+		if tried[s.To] != taken[s.To]+1 {
+			tried[s.To] = taken[s.To] + 1
+			if sure[s.To] = roomFor(spots[s.To], now[s.To], goingTo(left, s.To)...); sure[s.To] {
+				return true
+			}
 		}
 		if n, known := refused[s.Piece.ID]; known && n == taken[s.To] {
 			return false
@@ -68,13 +76,28 @@ func Sequence(spots []Place, there [][]Piece, shifts []Shift) []Shift {
 	return order
 }
 
-func roomFor(p Place, there []Piece, piece Piece) bool {
-	with := append(slices.Clone(there), piece)
+func goingTo(shifts []Shift, place int) (pieces []Piece) {
+	for _, s := range shifts {
+		if s.To == place {
+			pieces = append(pieces, s.Piece)
+		}
+	}
+	return pieces
+}
+
+// roomFor says whether pieces find room in a place with what is there.
+func roomFor(p Place, there []Piece, pieces ...Piece) bool {
+	with := append(slices.Clone(there), pieces...)
 	if p.MaxKg > 0 && mass(with) > p.MaxKg+1e-9 {
 		return false
 	}
 	if p.Size.X == 0 {
 		return true
+	}
+	if singles := apart(with); len(p.Fixed) == 0 && len(singles) <= maxPieces {
+		if _, ok, _ := quickly(p, singles); ok {
+			return true
+		}
 	}
 	_, ok := Lay(p, with)
 	return ok

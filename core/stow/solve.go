@@ -18,6 +18,7 @@ type Options struct {
 	Tries   int      // searches side by side, each of so many steps, of which the best is taken; 0 is 1
 	Start   []Placed // a plan to begin with, such as how it is now; nil is none
 	Squeeze bool     // looks longer than Lay does for a way to lay what was left out; Lay then may not find it again
+	Unlaid  bool     // says only what goes where: no layouts, which take a while where there are many pieces
 	search  bool     // even where all plans could be looked at, for tests
 }
 
@@ -146,13 +147,14 @@ type search struct {
 var shares = []float64{1, 0.5, 0.3, 0.2, 0.15, 0.1, 0.1, 0.1}
 
 func (s *search) run() Plan {
-	s.now = s.greedy()
 	s.least = math.Inf(1)
-	s.keep()
-	if start := s.begun(); start != nil {
+	if start := s.begun(); start != nil { // first, so that there is a plan whatever time there is
 		s.now = start
 		s.keep()
 	}
+	s.now = s.greedy()
+	s.keep()
+	s.restore()
 	if s.stopped = s.stop(); s.stopped { // not even all that the rules allow was looked at
 		return s.plan()
 	}
@@ -271,15 +273,33 @@ func (s *search) begun() *state {
 		if i < 0 || p < 0 || next[i] >= len(s.unitsOf[i]) || !s.allowed[i][p] || b.clashesIn(i, p) {
 			continue
 		}
-		u := s.unitsOf[i][next[i]]
-		b.put(u, p)
-		if !b.fits(p) {
-			b.take(u)
-			continue
-		}
+		b.put(s.unitsOf[i][next[i]], p)
 		next[i]++
 	}
+	for p := range s.Places {
+		if !b.fits(p) {
+			s.putSome(b, p, slices.Clone(b.in[p]))
+		}
+	}
 	return b
+}
+
+// putSome leaves in a place as many of some units in it as can be laid, one after
+// another, and gives those that were taken out.
+func (s *search) putSome(b *state, p int, some []int) (out []int) {
+	for _, u := range some {
+		b.take(u)
+	}
+	for k, u := range some {
+		if s.stop() {
+			return append(out, some[k:]...)
+		}
+		if b.put(u, p); !b.fits(p) {
+			b.take(u)
+			out = append(out, u)
+		}
+	}
+	return out
 }
 
 // greedy lays the units one after another, those with least choice and most to
@@ -301,6 +321,10 @@ func (s *search) greedy() *state {
 		order[u] = u
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return compare(urgency[s.item[b]], urgency[s.item[a]]) })
+	if len(order) > manyUnits {
+		s.greedyOfMany(g, order)
+		return g
+	}
 	for _, u := range order {
 		if s.stop() {
 			break
@@ -308,6 +332,56 @@ func (s *search) greedy() *state {
 		s.cheapest(g, u)
 	}
 	return g
+}
+
+// manyUnits is where laying a place anew for each unit would take seconds.
+const manyUnits = 400
+
+// greedyOfMany is greedy that looks only now and then whether a place can still be
+// laid: when a fifth of what is in it is new. What is too much then goes elsewhere.
+func (s *search) greedyOfMany(g *state, order []int) {
+	unseen := make([][]int, len(s.Places))
+	look := func(p int) {
+		if !g.fits(p) {
+			for _, u := range s.putSome(g, p, unseen[p]) {
+				if !s.stop() {
+					s.cheapest(g, u)
+				}
+			}
+		}
+		unseen[p] = nil
+	}
+	for _, u := range order {
+		if s.stop() {
+			break
+		}
+		p := s.cheapestUnseen(g, u)
+		if p < 0 {
+			continue
+		}
+		g.put(u, p)
+		if unseen[p] = append(unseen[p], u); 5*len(unseen[p]) >= g.n[p] {
+			look(p)
+		}
+	}
+	for p := range s.Places {
+		look(p)
+	}
+}
+
+// cheapestUnseen is the place where a unit would make the plan cheapest by mass and
+// volume alone, or -1.
+func (s *search) cheapestUnseen(g *state, u int) int {
+	i, best, least := s.item[u], -1, g.cost()-1e-12
+	for _, p := range s.may[i] {
+		if !g.takes(p, s.Items[i].Kg, s.volume[i]) || g.clashesIn(i, p) {
+			continue
+		}
+		if c := g.foreseenPut(u, p); c < least {
+			best, least = p, c
+		}
+	}
+	return best
 }
 
 // cheapest puts a unit where the plan then costs least, or leaves it out.
@@ -482,7 +556,9 @@ func (s *search) plan() Plan {
 		}
 	}
 	for j := range s.Places {
-		p.Layouts = append(p.Layouts, s.layout(j))
+		if !s.options.Unlaid {
+			p.Layouts = append(p.Layouts, s.layout(j))
+		}
 	}
 	switch {
 	case s.proved():

@@ -6,6 +6,7 @@ import { askBoat } from "../../api/askBoat";
 import { type Bench, type FloatReport, type Membership, sayError } from "../../api/client";
 import { type Units, unitsOf } from "../../domain/units";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
+import { OverPicture } from "../../drawing/OverPicture";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useSettled } from "../../ui/useSettled";
 import { RightingArms, rangeSentence } from "./RightingArms";
@@ -93,15 +94,18 @@ function Headline({ bench, r }: { bench: Bench; r: FloatReport }) {
   const text =
     r.now.status === "unstable"
       ? `She won't stay upright: she lolls to ${Math.abs(r.now.attitude?.heel_deg ?? 0).toFixed(1)}°. Take weight down low.`
-      : r.now.status === "swamped"
-        ? `Water comes in: ${r.now.why ?? "an edge is at or under water"}.`
-        : (r.awash[0] ?? broken[0]?.sentence ?? "She sits within what you hold her to.");
+      : r.now.over
+        ? `She turns over: as she is laden ${r.now.why}.`
+        : r.now.status === "swamped"
+          ? `Water comes in: ${r.now.why ?? "an edge is at or under water"}.`
+          : (r.awash[0] ?? broken[0]?.sentence ?? "She sits within what you hold her to.");
   return (
     <div>
       <h1 className="label-type text-3xl">How {bench.name} floats</h1>
       <p className={`text-xl ${loud ? "text-loud" : ""}`} data-testid="headline">
         {text}
       </p>
+      {r.now.over && <OverPicture lines={bench.lines} over={r.now.over} label={text} />}
       <p>
         {failed.length > 0
           ? `${failed.length} of ${r.tests.length} crew tests go wrong: ${failed.map((t) => t.title).join("; ")}.`
