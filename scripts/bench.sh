@@ -16,6 +16,8 @@ go test ./core/float -run TestEveryHullAndLoad -count=1 -rapid.checks=10000 -v |
 # Among them plans beside those of a general solver, which gets a minute for each.
 go test -run '^$' -bench . -timeout 60m ./core/...
 "$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x ./api ./demo ./e2e
+# A million requests that nobody means, four at a time; ERGASIA_FUZZ asks for fewer.
+ERGASIA_FUZZ=${ERGASIA_FUZZ:-1000000} "$ROOT/scripts/with-postgres.sh" go test ./api -run TestNothingThatIsSentBreaksIt -count=1 -timeout 12h
 # A thousand crews with half a million pieces: it takes some minutes to build.
 POSTGRES_SETTINGS="-c shared_buffers=1GB -c max_wal_size=4GB" \
   "$ROOT/scripts/with-postgres.sh" go test -run '^$' -bench . -benchtime 1x -timeout 30m ./app
