@@ -2,6 +2,7 @@ package gear
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -45,31 +46,70 @@ func knownNames(tx *store.Tx) (list names, err error) {
 	return list, err
 }
 
-// spellings gives the vocabulary that a term stands for: words that begin with it,
-// or, where there are none or loose is set, words that are nearly it as well.
-func spellings(tx *store.Tx, term string, loose bool) ([]string, error) {
-	var list []string
-	err := tx.Read(&list, "SELECT word FROM word WHERE crew_id = @crew AND word >= @term AND word < @last ORDER BY word LIMIT @most",
-		store.Args{"term": term, "last": term + "\U0010FFFF", "most": spelling})
+// speller looks up what words of the crew's vocabulary a term may stand for; what was
+// looked up once in a search is not asked of the database again.
+type speller struct {
+	tx    *store.Tx
+	begun map[string][]string // words that begin with a term
+	like  map[string][]string // words that are nearly a term
+	all   []string            // the words of the crew, where they were read
+	least int                 // of how many letters all are at least
+}
+
+func newSpeller(tx *store.Tx) *speller {
+	return &speller{tx: tx, begun: map[string][]string{}, like: map[string][]string{}, least: math.MaxInt}
+}
+
+// of gives words that begin with a term, or, where there are none or loose is set,
+// words that are nearly it as well.
+func (s *speller) of(term string, loose bool) ([]string, error) {
+	list, err := s.beginWith(term)
+	if err != nil || len(list) > 0 && !loose || len([]rune(term)) < 3 {
+		return list, err
+	}
+	like, err := s.nearly(term)
 	if err != nil {
-		return nil, fmt.Errorf("looking up a word: %w", err)
+		return nil, err
 	}
-	if len(list) > 0 && !loose || len([]rune(term)) < 3 {
-		return list, nil
-	}
-	var all []string
-	err = tx.Read(&all, `SELECT coalesce(string_agg(word, ' '), '') FROM (SELECT word FROM word
-		WHERE crew_id = @crew AND length(word) >= @n - 3 AND left(word, 1) <> '#' LIMIT @most) w`,
-		store.Args{"n": len([]rune(term)), "most": vocabulary})
-	if err != nil {
-		return nil, fmt.Errorf("looking for a like word: %w", err)
-	}
-	for _, w := range find.Closest(term, strings.Fields(strings.Join(all, " ")), nearly) {
+	list = slices.Clone(list)
+	for _, w := range like {
 		if !slices.Contains(list, w) {
 			list = append(list, w)
 		}
 	}
 	return list, nil
+}
+
+func (s *speller) beginWith(term string) ([]string, error) {
+	if list, known := s.begun[term]; known {
+		return list, nil
+	}
+	var list []string
+	err := s.tx.Read(&list, "SELECT word FROM word WHERE crew_id = @crew AND word >= @term AND word < @last ORDER BY word LIMIT @most",
+		store.Args{"term": term, "last": term + "\U0010FFFF", "most": spelling})
+	if err != nil {
+		return nil, fmt.Errorf("looking up a word: %w", err)
+	}
+	s.begun[term] = list
+	return list, nil
+}
+
+func (s *speller) nearly(term string) ([]string, error) {
+	if list, known := s.like[term]; known {
+		return list, nil
+	}
+	if least := len([]rune(term)) - 3; least < s.least {
+		var all string
+		err := s.tx.Read(&all, `SELECT coalesce(string_agg(word, ' '), '') FROM (SELECT word FROM word
+			WHERE crew_id = @crew AND length(word) >= @n AND left(word, 1) <> '#' LIMIT @most) w`,
+			store.Args{"n": least, "most": vocabulary})
+		if err != nil {
+			return nil, fmt.Errorf("looking for a like word: %w", err)
+		}
+		s.all, s.least = strings.Fields(all), least
+	}
+	s.like[term] = find.Closest(term, s.all, nearly)
+	return s.like[term], nil
 }
 
 // How many words of a crew are looked at for a like one, and how many are taken.
@@ -85,15 +125,16 @@ func findGear(tx *store.Tx, terms []string, known names) ([]At, error) {
 		return Rows(tx, "WHERE gear.crew_id = @crew ORDER BY gear.used_at DESC, gear.id LIMIT @most",
 			store.Args{"most": hitsGiven})
 	}
-	rows, err := findBy(tx, terms, known, nil)
+	words := newSpeller(tx)
+	rows, err := findBy(words, terms, known, nil)
 	if err != nil || len(rows) >= few {
 		return rows, err
 	}
-	slips, err := misspelt(tx, terms, known, len(rows) == 0)
+	slips, err := misspelt(words, terms, known, len(rows) == 0)
 	if err != nil || len(slips) == 0 {
 		return rows, err
 	}
-	more, err := findBy(tx, terms, known, slips)
+	more, err := findBy(words, terms, known, slips)
 	for _, r := range more {
 		if !slices.ContainsFunc(rows, func(o At) bool { return o.ID == r.ID }) {
 			rows = append(rows, r)
@@ -107,9 +148,9 @@ const few = 3
 
 // misspelt are the terms that are no whole word that the crew knows. Numbers, and
 // terms of two letters that some word begins with, are only where nothing else was found.
-func misspelt(tx *store.Tx, terms []string, known names, nothing bool) ([]string, error) {
+func misspelt(words *speller, terms []string, known names, nothing bool) ([]string, error) {
 	var there, list []string
-	err := tx.Read(&there, "SELECT word FROM word WHERE crew_id = @crew AND word IN @terms", store.Args{"terms": terms})
+	err := words.tx.Read(&there, "SELECT word FROM word WHERE crew_id = @crew AND word IN @terms", store.Args{"terms": terms})
 	if err != nil {
 		return nil, fmt.Errorf("looking up words: %w", err)
 	}
@@ -122,7 +163,7 @@ func misspelt(tx *store.Tx, terms []string, known names, nothing bool) ([]string
 			continue
 		}
 		if len([]rune(t)) < 3 && !nothing { // too short to be like a word: unless one begins so, it is a slip
-			if begun, err := spellings(tx, t, false); err != nil || len(begun) > 0 {
+			if begun, err := words.of(t, false); err != nil || len(begun) > 0 {
 				if err != nil {
 					return nil, err
 				}
@@ -137,8 +178,8 @@ func misspelt(tx *store.Tx, terms []string, known names, nothing bool) ([]string
 // findBy gives gear that every term answers, newest use first. Words that are
 // nearly one of the misspelt terms count too, and of those one may go unanswered
 // where another term is answered.
-func findBy(tx *store.Tx, terms []string, known names, misspelt []string) ([]At, error) {
-	q, err := termQuery(tx, terms, known, hitsLooked, misspelt)
+func findBy(words *speller, terms []string, known names, misspelt []string) ([]At, error) {
+	q, err := termQuery(words, terms, known, hitsLooked, misspelt)
 	if err != nil || q == nil {
 		return nil, err
 	}
@@ -147,7 +188,7 @@ func findBy(tx *store.Tx, terms []string, known names, misspelt []string) ([]At,
 	if len(misspelt) > 0 {
 		order = "bit_count(hit.bits::bit(16)) DESC, " + order
 	}
-	err = tx.Read(&rows, fmt.Sprintf(`%s, best AS MATERIALIZED (SELECT gear.id AS best_id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s
+	err = words.tx.Read(&rows, fmt.Sprintf(`%s, best AS MATERIALIZED (SELECT gear.id AS best_id FROM hit JOIN gear ON gear.crew_id = @crew AND gear.id = hit.gear_id%s
 		ORDER BY %s LIMIT %d)
 		SELECT %s FROM best JOIN gear ON gear.crew_id = @crew AND gear.id = best_id JOIN stowage at ON at.crew_id = @crew AND at.gear_id = best_id`,
 		q.with, q.where, order, hitsRanked, atColumns), q.args)
@@ -169,13 +210,13 @@ type termSQL struct {
 // Words drive it, since they are few; places and owners, which may hold
 // thousands, only choose among what the words found. Where no term is a word,
 // the places and owners of the first term drive it.
-func termQuery(tx *store.Tx, terms []string, known names, most int, misspelt []string) (*termSQL, error) {
+func termQuery(words *speller, terms []string, known names, most int, misspelt []string) (*termSQL, error) {
 	q := &termSQL{args: store.Args{}}
 	var values, all, unsure, drive []string
 	elsewhere := false // some term may be answered by a place or owner
 	for i, term := range terms {
 		loose := slices.Contains(misspelt, term)
-		list, err := spellings(tx, term, loose)
+		list, err := words.of(term, loose)
 		if err != nil {
 			return nil, err
 		}
@@ -266,7 +307,7 @@ func (q GearQuery) sql(tx *store.Tx) (string, store.Args, error) {
 		if err != nil {
 			return "", nil, err
 		}
-		t, err := termQuery(tx, terms[:min(len(terms), find.MaxTerms)], known, hitsListed, nil)
+		t, err := termQuery(newSpeller(tx), terms[:min(len(terms), find.MaxTerms)], known, hitsListed, nil)
 		if err != nil || t == nil {
 			return "", nil, err
 		}
