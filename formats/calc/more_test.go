@@ -1,6 +1,7 @@
 package calc
 
 import (
+	"bytes"
 	"encoding/json"
 	"math"
 	"strings"
@@ -78,4 +79,28 @@ func TestCapacityAnswersByItsSchema(t *testing.T) {
 	assert.Contains(t, string(refused), `"applies": false`)
 	_, err = Run("capacity", strings.NewReader(strings.Replace(in, `"outboard"`, `"oars"`, 1)))
 	assert.ErrorContains(t, err, "propulsion")
+}
+
+func TestFuelInAndOut(t *testing.T) {
+	const in = `{"legs": [{"km": 50, "speed_kmh": 25}, {"km": 0, "speed_kmh": 40}], "rates": [{"speed_kmh": 10, "l_per_h": 10},
+		{"speed_kmh": 40, "l_per_h": 30}], "tanks": [{"id": "main", "capacity_l": 60, "now_l": 30, "unusable_l": 2},
+		{"id": "can", "capacity_l": 20, "now_l": 0, "portable": true}], "school": "thirds", "price_per_l": 2}`
+	text, err := Run("fuel", strings.NewReader(in))
+	require.NoError(t, err)
+	schema, err := compile("fuel.out.schema.json")
+	require.NoError(t, err)
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(doc))
+	var out fuelOut
+	require.NoError(t, json.Unmarshal(text, &out))
+	assert.InDelta(t, 40, out.Burn, 1e-9) // by hand, in core/fuel
+	assert.InDelta(t, 62, out.Need, 1e-9)
+	assert.InDelta(t, 64, *out.Cost, 1e-9)
+	assert.InDelta(t, 54/0.75, out.Range, 1e-9, "at 40 km/h")
+	_, err = Run("fuel", strings.NewReader(strings.Replace(in, `"speed_kmh": 25`, `"speed_kmh": 45`, 1)))
+	assert.ErrorContains(t, err, "legs[0].speed_kmh")
+	assert.ErrorContains(t, err, "from 10 to 40 km/h")
+	_, err = Run("fuel", strings.NewReader(strings.Replace(in, `"thirds"`, `"hope"`, 1)))
+	assert.ErrorContains(t, err, "school")
 }
