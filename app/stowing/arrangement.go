@@ -103,7 +103,7 @@ func viewArrangement(tx *store.Tx, r model.Arrangement) (ArrangementView, error)
 	v.Things = len(rows)
 	for _, at := range rows {
 		l := aboard.First(r.Lines, func(l model.SavedSpot) bool { return l.GearID == at.GearID })
-		if l.Lies(at) {
+		if at.BoatID != nil && *at.BoatID == r.BoatID && l.Lies(at) { // what is in its box may be ashore with it
 			v.Lie++
 		} else {
 			v.count(names.Ground(at))
