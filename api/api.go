@@ -118,6 +118,7 @@ func (s *Server) register() {
 	s.registerShed()
 	s.registerKits()
 	s.registerTrips()
+	s.registerFuel()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()

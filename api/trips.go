@@ -53,11 +53,12 @@ func (s *Server) registerTrips() {
 			TripPath
 			Idempotent
 			Body struct {
-				Version int     `json:"version"`
-				Hours   float64 `json:"hours"`
+				Version int      `json:"version"`
+				Hours   float64  `json:"hours"`
+				Filled  *float64 `json:"filled_l,omitempty" doc:"Litres filled after it: what it took"`
 			}
 		}) error {
-			return s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Hours)
+			return s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Hours, in.Body.Filled)
 		})
 	read(s, kernel.See, op("list-promised", crewPath+"trips/{trip}/gear", "What is promised to a trip"),
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]trips.PromisedView, error) {

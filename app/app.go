@@ -12,6 +12,7 @@ import (
 	"ergasia/app/due"
 	"ergasia/app/fleet"
 	"ergasia/app/floating"
+	"ergasia/app/fuel"
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
@@ -33,6 +34,7 @@ type App struct {
 	Gear     *gear.Wing
 	Shed     *shed.Wing
 	Trips    *trips.Wing
+	Fuel     *fuel.Wing
 	Due      *due.Wing
 	Kits     *kits.Wing
 	Stowing  *stowing.Wing
@@ -75,6 +77,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Gear = gear.New(k, a.Where)
 	a.Shed = shed.New(k)
 	a.Trips = trips.New(k, a.Gear, a.Where)
+	a.Fuel = fuel.New(k, a.Where)
 	a.Due = due.New(k, a.Gear, a.Trips)
 	a.Kits = kits.New(k, a.Gear)
 	a.Stowing = stowing.New(k, a.Where, s.planning)

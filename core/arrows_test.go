@@ -36,7 +36,7 @@ var engines = []string{
 // wings of app in order: each may import those before it, and app.go all of them.
 var wings = []string{
 	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear",
-	"app/shed", "app/trips",
+	"app/shed", "app/trips", "app/fuel",
 	"app/due", "app/kits", "app/stowing", "app/floating", "app/weighing", "app/undoing",
 }
 

@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"slices"
+	"strings"
 	"testing"
 
 	"ergasia/app"
@@ -78,13 +79,25 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 220, sum.Entries, 10)
 	assert.Equal(t, 2, sum.Kinds["lent"])
+	trips, err := a.Trips.Trips(ctx, actor)
+	require.NoError(t, err)
+	for _, trip := range trips {
+		if strings.HasPrefix(trip.Name, "cod run") {
+			v, err := a.Fuel.Fuel(ctx, actor, trip.ID)
+			require.NoError(t, err)
+			require.NotNil(t, v.Answer, "%v", v.Lacks)
+			assert.False(t, v.Answer.Fits, "it is short of fuel, on purpose: %s", v.Answer.Headline)
+			assert.Less(t, v.Answer.Short, 10.0)
+			assert.Greater(t, v.Learned.Trips, 5)
+		}
+	}
 	lists, err := a.Kits.Kits(ctx, actor)
 	require.NoError(t, err)
 	assert.Len(t, lists, 14)
 	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing == 0 }),
 		"some kits are at hand")
 	assert.True(t, slices.ContainsFunc(lists, func(k kits.KitView) bool { return k.Missing > 0 }), "some are not")
-	trips, err := a.Trips.Trips(ctx, actor)
+	trips, err = a.Trips.Trips(ctx, actor)
 	require.NoError(t, err)
 	ahead := 0
 	for _, trip := range trips {

@@ -31,7 +31,7 @@ func Dunlin() aboard.BoatInput {
 				{Name: "house battery", Kind: "battery", Kg: 26, At: model.Vec{0.85, -0.12, 0.4}, Known: "catalogue"},
 			},
 			Tanks: []model.TankInput{{Name: "fuel tank, 60 L", Kind: "fuel", Size: model.Vec{0.75, 0.55, 0.145},
-				Corner: model.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol, Known: "gauge"}},
+				Corner: model.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol, Known: "gauge", Rest: 2}},
 			Foam: []model.FoamInput{
 				{Name: "under the sole", Low: model.Vec{2.4, -0.8, 0.03}, High: model.Vec{4.0, 0.8, 0.3}, In: true},
 				{Name: "port quarter, behind the lining", Low: model.Vec{-0.1, 0.6, 0.36}, High: model.Vec{1.9, 1.06, 0.74},
@@ -42,6 +42,8 @@ func Dunlin() aboard.BoatInput {
 				{Name: "starboard side, forward", Low: model.Vec{1.9, -1.06, 0.4}, High: model.Vec{3.8, -0.86, 0.76}}},
 			Sails:    []model.SailInput{{Name: "console and screen", Area: 0.6, Z: 1.0}},
 			Material: "glass", Propulsion: "outboard", Remote: true,
+			Rates: []model.RateInput{{Speed: 8 * kmh, Flow: 3.2}, {Speed: 20 * kmh, Flow: 9.5}, {Speed: 30 * kmh, Flow: 12.5},
+				{Speed: 42 * kmh, Flow: 20}},
 		},
 		Plate: model.Plate{MaxKg: 620, MaxPersons: 6, Includes: []string{"persons", "gear", "fuel"},
 			Source: "builder's plate"},
@@ -54,6 +56,8 @@ func Dunlin() aboard.BoatInput {
 		Setup: []string{"hull", "plate", "engine", "tanks", "posts", "places"},
 	}
 }
+
+const kmh = 1 / 3.6 // metres a second
 
 // trailer of Dunlin: her tyres are the weakest of it.
 var trailer = model.TrailerInput{Kg: 260, CG: 2.3, Axle: 1.75, Hitch: 7.1, RatedKg: 1300, AxleRatedKg: 1350,

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -119,13 +120,43 @@ func (l *loader) trips() error {
 		if err != nil {
 			return fmt.Errorf("%s: %w", o.name, told(err))
 		}
-		if o.in < 0 {
-			if err := l.app.Trips.LogTrip(l.ctx, l.actor, uuid.Nil, id, 1, o.hours); err != nil {
-				return fmt.Errorf("%s: %w", o.name, err)
-			}
+		plan := o.way()
+		if _, err := l.app.Fuel.Save(l.ctx, l.actor, uuid.Nil, id, 1, plan); err != nil {
+			return fmt.Errorf("%s: %w", o.name, told(err))
+		}
+		if o.in >= 0 {
+			continue
+		}
+		v, err := l.app.Fuel.Fuel(l.ctx, l.actor, id)
+		if err != nil {
+			return fmt.Errorf("%s: %w", o.name, err)
+		}
+		var filled *float64
+		if v.Answer != nil { // what she took was a little more than her table says, more or less
+			litres := math.Round(v.Answer.Burn*(1.08+0.05*math.Sin(float64(o.in)))*10) / 10
+			filled = &litres
+		}
+		if err := l.app.Trips.LogTrip(l.ctx, l.actor, uuid.Nil, id, 2, o.hours, filled); err != nil {
+			return fmt.Errorf("%s: %w", o.name, err)
 		}
 	}
 	return nil
+}
+
+// way is a trip's fuel: out and home, and the rest of its hours slowly. The cod run
+// goes out against the sea, and with its reserve it is more than Dunlin's tank holds.
+func (o outing) way() model.FuelPlan {
+	p := model.FuelPlan{School: "thirds", Learned: true, PerLitre: 2.1}
+	run := map[string]float64{"Dunlin": 30 * kmh, "Plover": 40 * kmh, "Whimbrel": 12 * kmh}[o.boat]
+	out := model.FuelLeg{Name: "out", Distance: math.Round(run*o.hours*3600*0.2/100) * 100, Speed: run}
+	slow := model.FuelLeg{Name: "slowly", Distance: 5000, Speed: 8 * kmh}
+	if o.nautical > 0 {
+		out.Distance, out.Factor = o.nautical*1852, 1.3
+	}
+	home := out
+	home.Name, home.Factor = "home", 1
+	p.Legs = []model.FuelLeg{out, slow, home}
+	return p
 }
 
 // services come before the season, so that its trips count.

@@ -11,6 +11,7 @@ type outing struct {
 	in, days          int
 	persons, rods     int
 	hours             float64
+	nautical          float64 // miles out, where that is known
 }
 
 // season is what was, then the three trips ahead.
@@ -43,7 +44,7 @@ var season = []outing{
 	{name: "evening with two guests", water: "Tverrin, east reeds", boat: "Whimbrel", in: 7, days: 1, persons: 3, rods: 4,
 		hours: 2},
 	{name: "cod run, 18 nautical miles", water: "Varmsund, outer skerries", boat: "Dunlin", in: 11, days: 1, persons: 4,
-		rods: 5, hours: 6},
+		rods: 5, hours: 6, nautical: 18},
 }
 
 // lastGood is the last good day of dated things, in days from the day the demo

@@ -46,7 +46,9 @@ func (in BoatInput) Check() error {
 		fs.Text(field+".name", t.Name, 1, 80)
 		fs.OneOf(field+".kind", t.Kind, words.TankKinds.Keys()...)
 		fs.OneOf(field+".known", t.Known, words.LevelKnown.OrNone()...)
+		fs.Within(field+".unusable_l", t.Rest, 0, 100)
 	}
+	CheckRates(&fs, "outfit.rates", in.Outfit.Rates)
 	in.Outfit.Check(&fs)
 	for _, stage := range in.Setup {
 		fs.OneOf("setup", stage, words.SetupStages.Keys()...)
@@ -72,6 +74,20 @@ func (in BoatInput) Check() error {
 	}
 	add(BoatLoad(in.Outfit, in.Water, shell).Check(), "outfit.")
 	return refuse.Faulty(fs.Err())
+}
+
+// CheckRates adds what is wrong with a table of what the motor takes.
+func CheckRates(fs *check.Faults, field string, rates []model.RateInput) {
+	seen := map[float64]bool{}
+	for i, r := range rates {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		fs.Within(at+".speed_m_s", r.Speed, 0.1, 60)
+		fs.Within(at+".l_per_h", r.Flow, 0.01, 1000)
+		if seen[r.Speed] {
+			fs.Add(at+".speed_m_s", r.Speed, "is in the table twice")
+		}
+		seen[r.Speed] = true
+	}
 }
 
 // BoatLoad is the ledger of the boat herself.

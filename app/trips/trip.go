@@ -104,8 +104,8 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 					return id, err
 				}
 			}
+			var was model.Trip
 			if id != uuid.Nil {
-				var was model.Trip
 				if err := store.One(tx, &was, "id = ?", id); err != nil {
 					return id, kernel.Absent(err, "trip")
 				}
@@ -115,7 +115,7 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 			}
 			row := model.Trip{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID,
 				StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
-				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Version: version + 1}
+				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Fuel: was.Fuel, Version: version + 1}
 			if err := kernel.Keep(tx, &row, id, version, "trip", in.Name); err != nil {
 				return id, err
 			}
@@ -154,14 +154,17 @@ func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID)
 
 // LogTrip closes a trip with the hours that were run. Everything aboard of its
 // boat and everything promised to it has been on one trip more, that long.
-func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, hours float64) error {
+func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, hours float64, filled *float64) error {
 	var fs check.Faults
 	fs.Within("hours", hours, 0, 1000)
+	if filled != nil {
+		fs.Within("filled_l", *filled, 0, 5000)
+	}
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
 	return a.In(ctx, actor, func(tx *store.Tx) error {
-		_, _, err := a.Once(tx, actor, key, []any{"log", id, version, hours}, func() (uuid.UUID, error) {
+		_, _, err := a.Once(tx, actor, key, []any{"log", id, version, hours, filled}, func() (uuid.UUID, error) {
 			var t model.Trip
 			if err := store.Locked(tx, &t, "id = ?", id); err != nil {
 				return id, kernel.Absent(err, "trip")
@@ -172,14 +175,14 @@ func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 			if t.StartsOn.After(a.Today()) {
 				return id, &refuse.Error{Kind: refuse.Refused, Sentence: t.Name + " has not begun: log it when it is over."}
 			}
-			return id, a.logTrip(tx, actor, t, hours)
+			return id, a.logTrip(tx, actor, t, hours, filled)
 		})
 		return err
 	})
 }
 
-func (a *Wing) logTrip(tx *store.Tx, actor kernel.Actor, t model.Trip, hours float64) error {
-	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "version": t.Version + 1},
+func (a *Wing) logTrip(tx *store.Tx, actor kernel.Actor, t model.Trip, hours float64, filled *float64) error {
+	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "filled_l": filled, "version": t.Version + 1},
 		"id = ?", t.ID)
 	if err != nil {
 		return fmt.Errorf("logging the trip: %w", err)

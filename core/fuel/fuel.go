@@ -71,7 +71,7 @@ type Answer struct {
 	Reserve float64
 	Need    float64 // burn, reserve, and what no pick-up reaches
 	Fits    bool    // the tanks hold that, with their air gap
-	Fill    []Fill
+	Fill    []Fill  // by tank, in their order
 	Short   float64 // that no tank has room for
 	Cost    float64
 	Range   float64 // at the last leg's speed in calm water, tanks filled to their air gap, the reserve kept
@@ -204,14 +204,14 @@ func (d Day) level(t Tank) float64 { return max(t.Now, t.Capacity*(1-d.AirGap)) 
 
 // fill spreads litres over the tanks in their order, what is portable last.
 func (a *Answer) fill(d Day, litres float64) {
+	a.Fill = make([]Fill, len(d.Tanks))
 	for _, portable := range []bool{false, true} {
-		for _, t := range d.Tanks {
-			if t.Portable != portable {
-				continue
+		for i, t := range d.Tanks {
+			if t.Portable == portable {
+				add := max(0, min(litres, d.level(t)-t.Now))
+				litres -= add
+				a.Fill[i] = Fill{Tank: t.ID, Add: add}
 			}
-			add := max(0, min(litres, d.level(t)-t.Now))
-			litres -= add
-			a.Fill = append(a.Fill, Fill{Tank: t.ID, Add: add})
 		}
 	}
 	if litres > 1e-9 {

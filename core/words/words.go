@@ -143,6 +143,10 @@ var (
 	Schools = List{
 		{Key: "use", Label: "By use"}, {Key: "technique", Label: "By technique"}, {Key: "owner", Label: "By owner"},
 		{Key: "balance", Label: "By balance"}}
+	// FuelSchools are how a reserve is reckoned; core/fuel has them.
+	FuelSchools = List{
+		{Key: "thirds", Label: "a third out, a third home, a third kept"}, {Key: "fixed", Label: "the way, and so many litres"},
+		{Key: "percent", Label: "the way, and a share of it"}, {Key: "full", Label: "tanks always full"}}
 )
 
 // Lists by the names that the schema and the web app have for them.
@@ -156,5 +160,5 @@ var Lists = map[string]List{
 	"setup_stages":  SetupStages, "dryness": Dryness, "lids": Lids, "place_forms": PlaceForms, "levels": Levels,
 	"trailer_schools": TrailerSchools,
 	"roles":           Roles, "left_gear": LeftGear, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
-	"kit_per": KitPer, "notes": Notes, "schools": Schools,
+	"kit_per": KitPer, "notes": Notes, "schools": Schools, "fuel_schools": FuelSchools,
 }

@@ -39,6 +39,7 @@ type TankInput struct {
 	Fill    float64 `json:"fill" doc:"Share of the volume, 0 to 1"`
 	Density float64 `json:"density_kg_m3"`
 	Known   string  `json:"known,omitempty" words:"level_known" doc:"How the level is known; gauge where it is left out"`
+	Rest    float64 `json:"unusable_l,omitempty" doc:"Of fuel: what the pick-up does not reach"`
 	InHull  bool    `json:"in_hull,omitempty" doc:"The tank has the hull's own shape: what of her inside lies in the box"`
 }
 
@@ -66,6 +67,7 @@ type Outfit struct {
 	Material   string      `json:"material,omitempty" words:"materials" doc:"Of the hull; glass where it is left out"`
 	Propulsion string      `json:"propulsion,omitempty" words:"propulsion" doc:"outboard where it is left out"`
 	Kind       string      `json:"kind,omitempty" words:"boat_kinds" doc:"monohull where it is left out"`
+	Rates      []RateInput `json:"rates,omitempty" maxItems:"20" doc:"What the motor takes at some speeds"`
 	Remote     bool        `json:"remote_steering,omitempty" doc:"Steered by wheel, and the transom is 20 in high or more"`
 }
 

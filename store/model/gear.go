@@ -192,6 +192,8 @@ type Trip struct {
 	Rods     int
 	Hours    float64
 	LoggedAt *time.Time
+	Fuel     *FuelPlan `gorm:"serializer:json"` // what its fuel was reckoned with
+	FilledL  *float64  // after it
 	Version  int
 }
 

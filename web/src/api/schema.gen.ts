@@ -488,6 +488,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what a boat's motor takes at some speeds */
+        put: operations["set-rates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/reach": {
         parameters: {
             query?: never;
@@ -1504,6 +1521,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A trip's fuel: what its way takes, what is kept, what goes into each tank */
+        get: operations["get-fuel"];
+        /** Keep a trip's plan of fuel */
+        put: operations["save-fuel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/fuel/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reckon a trip's fuel with another plan; nothing is kept */
+        post: operations["try-fuel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/gear": {
         parameters: {
             query?: never;
@@ -1718,6 +1770,17 @@ export interface components {
             /** @description All that was aboard; else only the things it names */
             whole: boolean;
         };
+        AtSpeed: {
+            /** Format: double */
+            burn_l: number;
+            fits: boolean;
+            /** Format: double */
+            need_l: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            speed_m_s: number;
+        };
         Attitude: {
             cg_m: [
                 number,
@@ -1791,6 +1854,18 @@ export interface components {
             version: number;
             /** Format: double */
             water_density_kg_m3: number;
+        };
+        BoatFuel: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            rates: components["schemas"]["RateInput"][];
+            tanks: components["schemas"]["TankView"][];
+            /**
+             * Format: int64
+             * @description For changing her rates
+             */
+            version: number;
         };
         BoatInput: {
             hull: components["schemas"]["HullInput"];
@@ -2462,6 +2537,100 @@ export interface components {
             /** @description Of its first owner */
             name: string;
             password: string;
+        };
+        FuelAnswer: {
+            /** @description By the error of what the log teaches */
+            burn_between_l?: [
+                number,
+                number
+            ];
+            /** Format: double */
+            burn_l: number;
+            /** Format: double */
+            cost: number;
+            /** @description The tanks hold what the day asks for */
+            enough: boolean;
+            fits: boolean;
+            headline: string;
+            legs_l: number[];
+            lies: components["schemas"]["Lies"][];
+            /**
+             * Format: double
+             * @description Burn, reserve, and what no pick-up reaches
+             */
+            need_l: number;
+            /** Format: double */
+            now_l: number;
+            /**
+             * Format: double
+             * @description Filled to the air gap, the reserve kept, at the last leg's speed in calm water
+             */
+            range_m: number;
+            /** Format: double */
+            reserve_l: number;
+            /**
+             * Format: double
+             * @description Along the way, where going home takes all but the reserve
+             */
+            return_m: number;
+            /** Format: double */
+            short_l: number;
+            /** @description The whole way at each speed of the table */
+            speeds: components["schemas"]["AtSpeed"][];
+            tanks: components["schemas"]["TankView"][];
+            /** Format: double */
+            way_m: number;
+        };
+        FuelCan: {
+            /** Format: double */
+            capacity_l: number;
+            name: string;
+            /** Format: double */
+            now_l: number;
+        };
+        FuelLeg: {
+            /** Format: double */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description By which sea, wind and current change the burn; 0 is 1
+             */
+            factor?: number;
+            name?: string;
+            /** Format: double */
+            speed_m_s: number;
+        };
+        FuelPlan: {
+            cans?: components["schemas"]["FuelCan"][];
+            /** Format: double */
+            fixed_l?: number;
+            /** @description Reckon with what the log has taught of the rates */
+            learned?: boolean;
+            legs: components["schemas"]["FuelLeg"][];
+            /** Format: double */
+            percent?: number;
+            /** Format: double */
+            price_per_l?: number;
+            /** @enum {string} */
+            school: "thirds" | "fixed" | "percent" | "full";
+        };
+        FuelView: {
+            answer?: components["schemas"]["FuelAnswer"];
+            /** @description Absent where the trip has no boat yet */
+            boat?: components["schemas"]["BoatFuel"];
+            /** @description What is missing before it can be reckoned, as sentences */
+            lacks: string[];
+            /** @description What the log teaches of the rates */
+            learned?: components["schemas"]["LearnedRates"];
+            plan: components["schemas"]["FuelPlan"];
+            saved: boolean;
+            /** Format: uuid */
+            trip_id: string;
+            /**
+             * Format: int64
+             * @description Of the trip, for saving
+             */
+            version: number;
         };
         Gauge: {
             at_m: [
@@ -3284,6 +3453,22 @@ export interface components {
             places: string[];
             title: string;
         };
+        LearnedRates: {
+            /** Format: double */
+            factor: number;
+            /**
+             * Format: double
+             * @description and under this
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description In 95 of 100 such logs it lies over this
+             */
+            low: number;
+            /** Format: int64 */
+            trips: number;
+        };
         LeavingInput: {
             /**
              * @description Where the gear that is theirs goes
@@ -3303,6 +3488,17 @@ export interface components {
             gear_id: string;
             name: string;
             why: string;
+        };
+        Lies: {
+            attitude?: components["schemas"]["Attitude"];
+            /**
+             * Format: double
+             * @description In her built-in tanks
+             */
+            litres: number;
+            when: string;
+            /** @description Why there is no attitude */
+            why?: string;
         };
         Limit: {
             /** @enum {string} */
@@ -3382,6 +3578,11 @@ export interface components {
             whom: string;
         };
         "Log-tripRequest": {
+            /**
+             * Format: double
+             * @description Litres filled after it: what it took
+             */
+            filled_l?: number;
             /** Format: double */
             hours: number;
             /** Format: int64 */
@@ -3594,6 +3795,8 @@ export interface components {
              * @enum {string}
              */
             propulsion?: "outboard" | "inboard" | "manual";
+            /** @description What the motor takes at some speeds */
+            rates?: components["schemas"]["RateInput"][];
             /** @description Steered by wheel, and the transom is 20 in high or more */
             remote_steering?: boolean;
             sails?: components["schemas"]["SailInput"][];
@@ -3992,6 +4195,12 @@ export interface components {
             /** Format: uuid */
             place_id?: string;
         };
+        RateInput: {
+            /** Format: double */
+            l_per_h: number;
+            /** Format: double */
+            speed_m_s: number;
+        };
         ReachView: {
             /**
              * Format: double
@@ -4192,6 +4401,11 @@ export interface components {
              */
             z_m: number;
         };
+        "Save-fuelRequest": {
+            plan: components["schemas"]["FuelPlan"];
+            /** Format: int64 */
+            version: number;
+        };
         ScaleView: {
             connected: boolean;
             /** Format: double */
@@ -4273,6 +4487,11 @@ export interface components {
             /** @description There is no crew yet: the first is founded with the code in the program's terminal */
             founding: boolean;
             signed_in: boolean;
+        };
+        "Set-ratesRequest": {
+            rates: components["schemas"]["RateInput"][];
+            /** Format: int64 */
+            version: number;
         };
         "Set-trailerRequest": {
             /**
@@ -4679,6 +4898,24 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: double
+             * @description Of fuel: what the pick-up does not reach
+             */
+            unusable_l?: number;
+        };
+        TankView: {
+            /**
+             * Format: double
+             * @description What the day asks for, with the air gap left
+             */
+            add_l: number;
+            /** Format: double */
+            capacity_l: number;
+            name: string;
+            /** Format: double */
+            now_l: number;
+            portable: boolean;
         };
         TapePoint: {
             at_m: [
@@ -4844,6 +5081,9 @@ export interface components {
             /** Format: int64 */
             version: number;
             water?: string;
+        };
+        "Try-fuelRequest": {
+            plan: components["schemas"]["FuelPlan"];
         };
         Undoable: {
             /** Format: date-time */
@@ -6263,6 +6503,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-rates": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-ratesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
             };
             /** @description Error */
             default: {
@@ -8776,6 +9055,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-fuel": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-fuelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Try-fuelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelView"];
+                };
             };
             /** @description Error */
             default: {

@@ -24,6 +24,12 @@ export const WORDS = {
     ["dry", "stays dry"],
     ["wet", "gets wet"],
   ],
+  fuel_schools: [
+    ["thirds", "a third out, a third home, a third kept"],
+    ["fixed", "the way, and so many litres"],
+    ["percent", "the way, and a share of it"],
+    ["full", "tanks always full"],
+  ],
   hazards: [
     ["fuel", "fuel"],
     ["gas", "gas"],

@@ -6,7 +6,19 @@ import { askTrip } from "../../api/askTrip";
 import { api, type Membership, sayError, type Trip } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import { Choice, Loose, NumberFields, Page, Part, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
+import {
+  Choice,
+  Loose,
+  type NumberField,
+  NumberFields,
+  Page,
+  Part,
+  RemoveButton,
+  read,
+  SaveForm,
+  TextField,
+  typed,
+} from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
 import { useDraft } from "../../ui/useDraft";
@@ -31,6 +43,9 @@ export default function TripsPage({ me }: { me: Membership }) {
                 <p>{about(t, me)}</p>
               </div>
               <span className="flex gap-1">
+                <Link className="plain-button flex items-center" to={`/trips/${t.id}/fuel`}>
+                  Fuel
+                </Link>
                 <Link className="plain-button flex items-center" to={`/kits?trip=${t.id}`}>
                   Kits
                 </Link>
@@ -91,6 +106,13 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   const list = useQuery(askTrip.promised(me.crew_id, trip.id));
   const scope = `${me.crew_id}.log.${trip.id}`;
   const [hours, setHours] = useDraft(`${scope}.hours`, String(trip.hours));
+  const filledIn: NumberField = {
+    key: "filled_l",
+    label: "Fuel filled after it (it teaches what she takes)",
+    unit: units.volumeUnit,
+    si: units.volumeSI,
+  };
+  const [filled, setFilled] = useDraft(`${scope}.filled`, "");
   const done = () => freshGear(queries);
   const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);
   const kg = (list.data ?? []).reduce((sum, g) => sum + g.kg, 0);
@@ -140,11 +162,16 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
               save={() =>
                 api.post("/api/crews/{crew}/trips/{trip}/log", {
                   params: { path },
-                  body: { version: trip.version, hours: Number(hours.replace(",", ".")) || 0 },
+                  body: {
+                    version: trip.version,
+                    hours: Number(hours.replace(",", ".")) || 0,
+                    ...(filled.trim() ? read([filledIn], { filled_l: filled }) : {}),
+                  },
                 })
               }
             >
               <Loose label="Hours run" value={hours} onChange={setHours} />
+              <Loose label={filledIn.label} unit={filledIn.unit} value={filled} onChange={setFilled} />
             </SaveForm>
           ) : (
             <div>

@@ -1,0 +1,21 @@
+import type { Units } from "../../domain/units";
+
+/** In what fuel, ways and speeds are told. */
+export function fuelUnits(units: Units) {
+  const us = units.system === "us";
+  const way = us ? { unit: "mi", si: 1609.344 } : { unit: "km", si: 1000 };
+  const speed = us ? { unit: "mph", si: 0.44704 } : { unit: "km/h", si: 1 / 3.6 };
+  return {
+    volume: units.volumeUnit,
+    volumeSI: units.volumeSI,
+    way: way.unit,
+    waySI: way.si,
+    speed: speed.unit,
+    speedSI: speed.si,
+    litres: (l: number, digits = 0) => `${(l / units.volumeSI).toFixed(digits)} ${units.volumeUnit}`,
+    fast: (ms: number) => `${(ms / speed.si).toFixed(0)} ${speed.unit}`,
+    far: (m: number) => `${(m / way.si).toFixed(m / way.si < 10 ? 1 : 0)} ${way.unit}`,
+  };
+}
+
+export type FuelUnits = ReturnType<typeof fuelUnits>;
