@@ -36,6 +36,14 @@ func (s *Server) registerFuel() {
 		}) (uuid.UUID, error) {
 			return s.app.Fuel.Save(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Plan)
 		})
+	ask(s, kernel.Try, op("read-track", crewPath+"tracks", "The tracks and routes of a GPX file, with their lengths; nothing is kept").
+		upTo(fuel.MaxTrackBytes).slow(),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			CrewPath
+			RawBody []byte `contentType:"application/gpx+xml"`
+		}) ([]fuel.Track, error) {
+			return s.app.Fuel.ReadTrack(ctx, actor, in.RawBody)
+		})
 	change(s, kernel.ChangeBoat, op("set-rates", "/api/crews/{crew}/boats/{boat}/rates", "Keep what a boat's motor takes at some speeds"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath

@@ -100,3 +100,18 @@ func TestTheLogTeachesWhatSheTakes(t *testing.T) {
 	assert.Less(t, v.Answer.Between[0], 23.0)
 	assert.Greater(t, v.Answer.Between[1], 23.0)
 }
+
+func TestATrackIsReadAndAHostileOneRefused(t *testing.T) {
+	w := newWorld(t)
+	tracks, err := w.Fuel.ReadTrack(ctx, w.owner, []byte(`<gpx><trk><name>out</name><trkseg><trkpt lat="58" lon="11"/><trkpt lat="58.1" lon="11"/></trkseg>
+		<trkseg><trkpt lat="58.2" lon="11"/><trkpt lat="NaN" lon="11"/></trkseg></trk></gpx>`))
+	require.NoError(t, err)
+	require.Len(t, tracks, 1)
+	assert.InDelta(t, 11_119, tracks[0].Distance, 1)
+	assert.Equal(t, []string{"Gaps of 11.1 km in all, 1 of them, are not counted.", "Points that are none were left out: 1."}, tracks[0].Said)
+	_, err = w.Fuel.ReadTrack(ctx, w.owner, []byte(`<!DOCTYPE gpx [<!ENTITY a "b">]><gpx/>`))
+	assert.Contains(t, kindOf(t, err).Faults.Error(), "it has a DTD")
+	plan := model.FuelPlan{School: "thirds", Line: [][2]float64{{58, 11}, {91, 11}}}
+	_, err = w.Fuel.Try(ctx, w.owner, uuid.New(), plan)
+	assert.Contains(t, kindOf(t, err).Faults.Error(), "plan.line[1]")
+}

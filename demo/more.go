@@ -146,12 +146,13 @@ func (l *loader) trips() error {
 // way is a trip's fuel: out and home, and the rest of its hours slowly. The cod run
 // goes out against the sea, and with its reserve it is more than Dunlin's tank holds.
 func (o outing) way() model.FuelPlan {
-	p := model.FuelPlan{School: "thirds", Learned: true, PerLitre: 2.1}
+	p := model.FuelPlan{School: "thirds", Learned: o.in >= 0, PerLitre: 2.1}
 	run := map[string]float64{"Dunlin": 30 * kmh, "Plover": 40 * kmh, "Whimbrel": 12 * kmh}[o.boat]
 	out := model.FuelLeg{Name: "out", Distance: math.Round(run*o.hours*3600*0.2/100) * 100, Speed: run}
 	slow := model.FuelLeg{Name: "slowly", Distance: 5000, Speed: 8 * kmh}
 	if o.nautical > 0 {
-		out.Distance, out.Factor = o.nautical*1852, 1.3
+		out.Distance, out.Factor = o.nautical*1852, 1.4
+		p.Line = skerries
 	}
 	home := out
 	home.Name, home.Factor = "home", 1

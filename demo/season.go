@@ -175,6 +175,10 @@ var goes = map[string][]string{
 	"cod run, 18 nautical miles": {"cod, pilk and jig", "safety, every day"},
 }
 
+// skerries is the way of the cod run as somebody drew it, 18 nautical miles.
+var skerries = [][2]float64{{58.2, 9.9}, {58.189, 9.872}, {58.17, 9.85}, {58.158, 9.80}, {58.163, 9.74}, {58.145, 9.66},
+	{58.118, 9.60}, {58.112, 9.53}, {58.09, 9.47}, {58.071, 9.445}}
+
 // codThings come aboard Dunlin in autumn and go ashore in spring.
 var codThings = []string{"cod rod 2.1 m", "cod rod 2.1 m, second", "jigging rod 1.9 m", "pilk box", "jig heads, tray", "sinkers",
 	"gaff"}

@@ -13,6 +13,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/fuel"
+	"ergasia/core/way"
 	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -202,6 +203,11 @@ func checkPlan(plan model.FuelPlan) error {
 		fs.Within(at+".distance_m", l.Distance, 0, 2e6)
 		fs.Within(at+".speed_m_s", l.Speed, 0.1, 60)
 		fs.Within(at+".factor", l.Factor, 0, 10)
+	}
+	for i, p := range plan.Line {
+		if !(way.Point{Lat: p[0], Lon: p[1]}).Valid() {
+			fs.Add(fmt.Sprintf("plan.line[%d]", i), p, "must be a latitude from -90 to 90 and a longitude from -180 to 180")
+		}
 	}
 	for i, c := range plan.Cans {
 		at := fmt.Sprintf("plan.cans[%d]", i)

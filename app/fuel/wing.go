@@ -10,8 +10,11 @@ import (
 // Wing has the use cases.
 type Wing struct {
 	*kernel.Kernel
-	where *where.Wing
+	where   *where.Wing
+	reading *kernel.Turns // files of tracks that are read
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, w *where.Wing) *Wing { return &Wing{Kernel: k, where: w} }
+func New(k *kernel.Kernel, w *where.Wing) *Wing {
+	return &Wing{Kernel: k, where: w, reading: kernel.NewTurns(1)}
+}

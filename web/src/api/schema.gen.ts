@@ -1485,6 +1485,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The tracks and routes of a GPX file, with their lengths; nothing is kept */
+        post: operations["read-track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips": {
         parameters: {
             query?: never;
@@ -2607,6 +2624,11 @@ export interface components {
             /** @description Reckon with what the log has taught of the rates */
             learned?: boolean;
             legs: components["schemas"]["FuelLeg"][];
+            /** @description The way as drawn: latitude and longitude in degrees, from a GPX file */
+            line?: [
+                number,
+                number
+            ][];
             /** Format: double */
             percent?: number;
             /** Format: double */
@@ -4971,6 +4993,25 @@ export interface components {
             /** Format: int64 */
             version: number;
             where: string;
+        };
+        Track: {
+            /** Format: double */
+            distance_m: number;
+            /** @description Thinned: latitude and longitude in degrees */
+            line: [
+                number,
+                number
+            ][];
+            name: string;
+            /** Format: int64 */
+            points: number;
+            /** @description What of it was left out */
+            said: string[];
+            /**
+             * Format: double
+             * @description From its first time to its last, where they make sense
+             */
+            seconds?: number;
         };
         TrailStep: {
             /** Format: date-time */
@@ -8916,6 +8957,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Times"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/gpx+xml": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Track"][];
                 };
             };
             /** @description Error */

@@ -12,6 +12,7 @@ import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { useTitle } from "../../ui/useTitle";
+import { BringTrack } from "./BringTrack";
 import { type FuelUnits, fuelUnits } from "./fuelUnits";
 import { Reckoned } from "./Reckoned";
 
@@ -76,6 +77,7 @@ function Planning({ me, trip, view }: { me: Membership; trip: string; view: View
     `${scope}.price`,
     view.plan.price_per_l ? String(Number((view.plan.price_per_l * u.volumeSI).toPrecision(6))) : "",
   );
+  const [line, setLine] = useDraft<number[][]>(`${scope}.line`, view.plan.line ?? []);
   const [learned, setLearned] = useDraft<boolean>(`${scope}.learned`, view.plan.learned ?? false);
   const plan = (): Plan => ({
     legs: legRows.map((r) => valuesOf(legs, r) as unknown as Plan["legs"][number]),
@@ -85,6 +87,11 @@ function Planning({ me, trip, view }: { me: Membership; trip: string; view: View
     percent: readOne({ unit: "%", si: 1 }, percent) ?? 0,
     price_per_l: (readOne({ unit: "", si: 1 }, price) ?? 0) / u.volumeSI,
     learned,
+    line: line as NonNullable<Plan["line"]>,
+  });
+  const leg = (name: string, t: Schemas["Track"]) => ({
+    ...freshLeg(legs, legRows.length, view),
+    ...rowOf(legs.slice(0, 2), { name: name || "leg", distance_m: t.distance_m }),
   });
   const asked = useSettled(
     attempt(() => JSON.stringify(plan())),
@@ -93,57 +100,73 @@ function Planning({ me, trip, view }: { me: Membership; trip: string; view: View
   const tried = useQuery(askTrip.fuelTried(me.crew_id, trip, asked));
   const shown = tried.data ?? view;
   const mayChange = may(me, "change_gear");
+  const fields = (
+    <>
+      <h2 className="label-type text-xl">The way</h2>
+      <Rows
+        name="a leg"
+        columns={legs}
+        rows={legRows}
+        fresh={freshLeg(legs, legRows.length, view)}
+        onChange={setLegs}
+      />
+      <BringTrack
+        me={me}
+        u={u}
+        onOut={(t) => {
+          setLegs([...legRows, leg(t.name, t)]);
+          setLine(t.line);
+        }}
+        onThereAndBack={(t) => {
+          setLegs([leg("out", t), leg("home", t)]);
+          setLine(t.line);
+        }}
+      />
+      <h2 className="label-type text-xl">What is kept</h2>
+      <Choice label="Reckoned as" value={school} options={WORDS.fuel_schools} onChange={setSchool} />
+      {school === "fixed" && <Loose label="Kept at the end" unit={u.volume} value={kept} onChange={setKept} />}
+      {school === "percent" && <Loose label="Share of the way" unit="%" value={percent} onChange={setPercent} />}
+      {shown.learned && (
+        <Checks
+          all={[["learned", `Reckon with the log: ${learnedWords(shown.learned)}`]]}
+          on={() => learned}
+          set={(_, on) => setLearned(on)}
+        />
+      )}
+      <Loose label={`Price of a ${u.volume === "L" ? "litre" : "gallon"}`} value={price} onChange={setPrice} unit="" />
+      <h2 className="label-type text-xl">Cans that go along</h2>
+      <Rows
+        name="a can"
+        columns={cans}
+        rows={canRows}
+        fresh={rowOf(cans, { name: "can", capacity_l: 10, now_l: 0 })}
+        onChange={setCans}
+      />
+    </>
+  );
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <div className="grid gap-6 max-lg:order-2">
-        <SaveForm
-          name="The way and the reserve"
-          draft={scope}
-          button={mayChange ? "Keep it with the trip" : "Reckon"}
-          save={async () => {
-            const body = { plan: plan(), version: view.version };
-            if (mayChange)
-              await api.put("/api/crews/{crew}/trips/{trip}/fuel", {
+        {mayChange ? (
+          <SaveForm
+            name="The way and the reserve"
+            draft={scope}
+            button="Keep it with the trip"
+            save={() =>
+              api.put("/api/crews/{crew}/trips/{trip}/fuel", {
                 params: { path: { crew: me.crew_id, trip } },
-                body,
-              });
-          }}
-          onSaved={() => freshGear(queries)}
-        >
-          <h2 className="label-type text-xl">The way</h2>
-          <Rows
-            name="a leg"
-            columns={legs}
-            rows={legRows}
-            fresh={freshLeg(legs, legRows.length, view)}
-            onChange={setLegs}
-          />
-          <h2 className="label-type text-xl">What is kept</h2>
-          <Choice label="Reckoned as" value={school} options={WORDS.fuel_schools} onChange={setSchool} />
-          {school === "fixed" && <Loose label="Kept at the end" unit={u.volume} value={kept} onChange={setKept} />}
-          {school === "percent" && <Loose label="Share of the way" unit="%" value={percent} onChange={setPercent} />}
-          {shown.learned && (
-            <Checks
-              all={[["learned", `Reckon with the log: ${learnedWords(shown.learned)}`]]}
-              on={() => learned}
-              set={(_, on) => setLearned(on)}
-            />
-          )}
-          <Loose
-            label={`Price of a ${u.volume === "L" ? "litre" : "gallon"}`}
-            value={price}
-            onChange={setPrice}
-            unit=""
-          />
-          <h2 className="label-type text-xl">Cans that go along</h2>
-          <Rows
-            name="a can"
-            columns={cans}
-            rows={canRows}
-            fresh={rowOf(cans, { name: "can", capacity_l: 10, now_l: 0 })}
-            onChange={setCans}
-          />
-        </SaveForm>
+                body: { plan: plan(), version: view.version },
+              })
+            }
+            onSaved={() => freshGear(queries)}
+          >
+            {fields}
+          </SaveForm>
+        ) : (
+          <form aria-label="The way and the reserve, tried" className="grid gap-3" onSubmit={(e) => e.preventDefault()}>
+            {fields}
+          </form>
+        )}
         {view.boat && <Takes key={view.boat.version} me={me} boat={view.boat} u={u} />}
       </div>
       <div className="grid gap-4" aria-busy={tried.isFetching}>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { degrees, trimWords, type Units } from "../../domain/units";
 import type { FuelUnits } from "./fuelUnits";
+import { WayChart } from "./WayChart";
 
 type Answer = Schemas["FuelAnswer"];
 type Props = { answer: Answer; plan: Schemas["FuelPlan"]; u: FuelUnits; units: Units; boat: string };
@@ -30,6 +31,14 @@ export function Reckoned({ answer: a, plan, u, units, boat }: Props) {
         />
         {a.cost > 0 && <Figure name="Costs" value={a.cost.toFixed(0)} note={`for ${u.litres(add)}`} />}
       </dl>
+      {plan.line && plan.line.length > 1 && (
+        <WayChart
+          line={plan.line}
+          ring={a.range_m / 2}
+          turn={a.return_m < a.way_m - 1 ? a.return_m : undefined}
+          u={u}
+        />
+      )}
       <Legs answer={a} plan={plan} u={u} />
       <Speeds answer={a} u={u} />
       <Floats answer={a} units={units} u={u} boat={boat} />
