@@ -10,7 +10,7 @@ export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
 "$ROOT/scripts/build.sh"
 export ERGASIA_BINARY=$ROOT/bin/ergasia
 cd "$ROOT"
-go test ./core/units ./core/hull ./core/float ./core/road ./core/stow ./core/find ./core/entry ./core/kit ./core/due ./core/where ./formats/table -count=1 -rapid.checks=1000
+go test ./core/units ./core/hull ./core/float ./core/road ./core/stow ./core/find ./core/entry ./core/kit ./core/due ./core/where ./core/fuel ./core/way ./formats/table -count=1 -rapid.checks=1000
 # Ten thousand random hulls and loads: each comes to rest, or is told why not.
 go test ./core/float -run TestEveryHullAndLoad -count=1 -rapid.checks=10000 -v | grep -E 'have no attitude|^(ok|FAIL)'
 # Among them plans beside those of a general solver, which gets a minute for each.

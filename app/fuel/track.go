@@ -42,7 +42,7 @@ func (a *Wing) ReadTrack(ctx context.Context, actor kernel.Actor, text []byte) (
 		return nil, ctx.Err()
 	}
 	if errors.Is(err, gpx.ErrUnreadable) {
-		return nil, refuse.Faulty(check.Faults{{Field: "file", Want: "can't be read: " + err.Error()}})
+		return nil, refuse.Faulty(check.Faults{{Field: "file", Want: err.Error()}})
 	}
 	if err != nil {
 		return nil, fmt.Errorf("reading a track: %w", err)
