@@ -90,13 +90,13 @@ func read(in io.Reader, maxAll int) ([]Line, error) {
 }
 
 type reader struct {
-	dec   *xml.Decoder
-	lines []*Line
-	gpx   bool
-	depth []string
+	dec    *xml.Decoder
+	lines  []*Line
+	gpx    bool
+	depth  []string
 	all    int // points
 	maxAll int
-	text  *strings.Builder // of the element that is read
+	text   *strings.Builder // of the element that is read
 }
 
 func (r *reader) line() *Line {

@@ -23,12 +23,12 @@ type FuelCan struct {
 
 // FuelPlan is what a trip's fuel is reckoned with.
 type FuelPlan struct {
-	Legs     []FuelLeg `json:"legs" maxItems:"60"`
+	Legs     []FuelLeg    `json:"legs" maxItems:"60"`
 	Line     [][2]float64 `json:"line,omitempty" maxItems:"600" doc:"The way as drawn: latitude and longitude in degrees, from a GPX file"`
-	Cans     []FuelCan `json:"cans,omitempty" maxItems:"10"`
-	School   string    `json:"school" words:"fuel_schools"`
-	FixedL   float64   `json:"fixed_l,omitempty"`
-	Percent  float64   `json:"percent,omitempty"`
-	PerLitre float64   `json:"price_per_l,omitempty"`
-	Learned  bool      `json:"learned,omitempty" doc:"Reckon with what the log has taught of the rates"`
+	Cans     []FuelCan    `json:"cans,omitempty" maxItems:"10"`
+	School   string       `json:"school" words:"fuel_schools"`
+	FixedL   float64      `json:"fixed_l,omitempty"`
+	Percent  float64      `json:"percent,omitempty"`
+	PerLitre float64      `json:"price_per_l,omitempty"`
+	Learned  bool         `json:"learned,omitempty" doc:"Reckon with what the log has taught of the rates"`
 }
