@@ -6,7 +6,7 @@
 // Pieces are boxes, laid one after another into the empty spaces that earlier
 // ones leave, in a few orders and turns, each resting on the floor or on enough
 // of what lies below (fit.go, pack.go); what meets face to face, or interlocks
-// exactly, is laid as one block (blocks.go, pinwheel.go). Solve says what goes into which place
-// (problem.go, state.go, solve.go), with a bound on how much better any plan
-// could be (bound.go).
+// exactly, is laid as one block (blocks.go, pinwheel.go). Solve says what goes into
+// which place (problem.go, state.go, greedy.go, solve.go, refill.go), with a bound on
+// how much better any plan could be (bound.go).
 package stow
