@@ -89,9 +89,14 @@ func TestTheLogTeachesWhatSheTakes(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, 2, 3, &filled))
 	}
+	bare, litres := w.trip("nothing reckoned", -5, 1, 3), 9.0 // teaches nothing
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), bare, 1, 3, &litres))
 	id := w.trip("next", 2, 1, 3)
+	v, err := w.Fuel.Fuel(ctx, w.owner, id)
+	require.NoError(t, err)
+	assert.False(t, v.Saved)
 	plan.Learned = true
-	v, err := w.Fuel.Try(ctx, w.owner, id, plan)
+	v, err = w.Fuel.Try(ctx, w.owner, id, plan)
 	require.NoError(t, err)
 	require.NotNil(t, v.Learned)
 	assert.InDelta(t, 23.0/20, v.Learned.Factor, 1e-9)

@@ -75,7 +75,7 @@ type FuelAnswer struct {
 	Reserve  float64     `json:"reserve_l"`
 	Need     float64     `json:"need_l" doc:"Burn, reserve, and what no pick-up reaches"`
 	Now      float64     `json:"now_l"`
-	Fits     bool        `json:"fits"`
+	Fits     bool        `json:"fits" doc:"The tanks hold what the day asks for"`
 	Short    float64     `json:"short_l"`
 	Tanks    []TankView  `json:"tanks"`
 	Cost     float64     `json:"cost"`
@@ -85,7 +85,6 @@ type FuelAnswer struct {
 	Lies     []Lies      `json:"lies"`
 	Speeds   []AtSpeed   `json:"speeds" doc:"The whole way at each speed of the table"`
 	Headline string      `json:"headline"`
-	Enough   bool        `json:"enough" doc:"The tanks hold what the day asks for"`
 }
 
 // AtSpeed is what the whole way takes at one speed.
@@ -228,7 +227,10 @@ func learn(tx *store.Tx, boat uuid.UUID, c *aboard.Craft) (*LearnedRates, error)
 	}
 	var log []fuel.Trip
 	for _, t := range rows {
-		if d := day(*t.Fuel, c, 1); t.FilledL != nil && d.Check() == nil {
+		if t.Fuel == nil || t.FilledL == nil {
+			continue
+		}
+		if d := day(*t.Fuel, c, 1); d.Check() == nil {
 			log = append(log, fuel.Trip{Expected: fuel.Plan(d).Burn, Filled: *t.FilledL})
 		}
 	}
@@ -258,7 +260,7 @@ func (v *FuelView) reckon(s *aboard.Laden) {
 		return
 	}
 	r := fuel.Plan(d)
-	answer := FuelAnswer{Burn: r.Burn, Legs: r.PerLeg, Reserve: r.Reserve, Need: r.Need, Fits: r.Fits, Enough: r.Fits, Short: r.Short,
+	answer := FuelAnswer{Burn: r.Burn, Legs: r.PerLeg, Reserve: r.Reserve, Need: r.Need, Fits: r.Fits, Short: r.Short,
 		Cost: r.Cost, Range: r.Range, Return: r.Return, Tanks: []TankView{}}
 	for i, t := range d.Tanks {
 		answer.Now += t.Now

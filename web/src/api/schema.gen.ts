@@ -2566,7 +2566,6 @@ export interface components {
             /** Format: double */
             cost: number;
             /** @description The tanks hold what the day asks for */
-            enough: boolean;
             fits: boolean;
             headline: string;
             legs_l: number[];

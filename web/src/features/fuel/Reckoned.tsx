@@ -11,7 +11,7 @@ export function Reckoned({ answer: a, plan, u, units, boat }: Props) {
   const add = a.tanks.reduce((sum, t) => sum + t.add_l, 0);
   return (
     <>
-      <p role="status" className={`text-2xl leading-tight ${a.enough ? "" : "text-loud"}`} data-testid="fuel-headline">
+      <p role="status" className={`text-2xl leading-tight ${a.fits ? "" : "text-loud"}`} data-testid="fuel-headline">
         {a.headline}
       </p>
       <Tanks answer={a} u={u} />
