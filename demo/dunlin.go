@@ -42,8 +42,8 @@ func Dunlin() aboard.BoatInput {
 				{Name: "starboard side, forward", Low: model.Vec{1.9, -1.06, 0.4}, High: model.Vec{3.8, -0.86, 0.76}}},
 			Sails:    []model.SailInput{{Name: "console and screen", Area: 0.6, Z: 1.0}},
 			Material: "glass", Propulsion: "outboard", Remote: true,
-			Rates: []model.RateInput{{Speed: 8 * kmh, Flow: 3.2}, {Speed: 20 * kmh, Flow: 9.5}, {Speed: 30 * kmh, Flow: 12.5},
-				{Speed: 42 * kmh, Flow: 20}},
+			Rates: []model.RateInput{{Speed: 4.5 * knot, Flow: 3.2}, {Speed: 11 * knot, Flow: 9.5}, {Speed: 16 * knot, Flow: 12.5},
+				{Speed: 23 * knot, Flow: 20}},
 		},
 		Plate: model.Plate{MaxKg: 620, MaxPersons: 6, Includes: []string{"persons", "gear", "fuel"},
 			Source: "builder's plate"},
@@ -57,7 +57,11 @@ func Dunlin() aboard.BoatInput {
 	}
 }
 
-const kmh = 1 / 3.6 // metres a second
+// Speeds, metres a second.
+const (
+	kmh  = 1 / 3.6
+	knot = 1852.0 / 3600
+)
 
 // trailer of Dunlin: her tyres are the weakest of it.
 var trailer = model.TrailerInput{Kg: 260, CG: 2.3, Axle: 1.75, Hitch: 7.1, RatedKg: 1300, AxleRatedKg: 1350,

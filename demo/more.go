@@ -147,9 +147,12 @@ func (l *loader) trips() error {
 // goes out against the sea, and with its reserve it is more than Dunlin's tank holds.
 func (o outing) way() model.FuelPlan {
 	p := model.FuelPlan{School: "thirds", Learned: o.in >= 0, PerLitre: 2.1}
-	run := map[string]float64{"Dunlin": 30 * kmh, "Plover": 40 * kmh, "Whimbrel": 12 * kmh}[o.boat]
+	run := map[string]float64{"Dunlin": 16 * knot, "Plover": 40 * kmh, "Whimbrel": 12 * kmh}[o.boat]
 	out := model.FuelLeg{Name: "out", Distance: math.Round(run*o.hours*3600*0.2/100) * 100, Speed: run}
 	slow := model.FuelLeg{Name: "slowly", Distance: 5000, Speed: 8 * kmh}
+	if o.boat == "Dunlin" { // at sea
+		slow.Distance, slow.Speed = 3*1852, 4.5*knot
+	}
 	if o.nautical > 0 {
 		out.Distance, out.Factor = o.nautical*1852, 1.4
 		p.Line = skerries

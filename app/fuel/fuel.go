@@ -38,6 +38,7 @@ type BoatFuel struct {
 	ID      uuid.UUID         `json:"id" format:"uuid"`
 	Version int               `json:"version" doc:"For changing her rates"`
 	Name    string            `json:"name"`
+	Sea     bool              `json:"sea" doc:"She floats in the sea, where ways are told in nautical miles"`
 	Rates   []model.RateInput `json:"rates"`
 	Tanks   []TankView        `json:"tanks"`
 }
@@ -149,7 +150,8 @@ func (a *Wing) view(ctx context.Context, actor kernel.Actor, trip uuid.UUID, pla
 }
 
 func boatFuel(s *aboard.Laden) *BoatFuel {
-	b := &BoatFuel{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Rates: s.Craft.Input.Outfit.Rates, Tanks: []TankView{}}
+	b := &BoatFuel{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Sea: s.Boat.Water > brackish,
+		Rates: s.Craft.Input.Outfit.Rates, Tanks: []TankView{}}
 	if b.Rates == nil {
 		b.Rates = []model.RateInput{}
 	}
@@ -158,6 +160,9 @@ func boatFuel(s *aboard.Laden) *BoatFuel {
 	}
 	return b
 }
+
+// brackish is between a lake and the sea, kg/m³.
+const brackish = 1005
 
 // tanksOf are a boat's built-in tanks of fuel.
 func tanksOf(c *aboard.Craft) (list []fuel.Tank) {

@@ -1877,6 +1877,8 @@ export interface components {
             id: string;
             name: string;
             rates: components["schemas"]["RateInput"][];
+            /** @description She floats in the sea, where ways are told in nautical miles */
+            sea: boolean;
             tanks: components["schemas"]["TankView"][];
             /**
              * Format: int64

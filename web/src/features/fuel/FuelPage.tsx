@@ -33,7 +33,7 @@ export default function FuelPage({ me }: { me: Membership }) {
       title={`Fuel for ${name ?? "the trip"}`}
       intro="An estimate. Gauges lie, and sea and wind change what she takes."
     >
-      <Planning key={trip} me={me} trip={trip} view={view.data} />
+      <Planning key={`${trip} ${view.data.boat?.id}`} me={me} trip={trip} view={view.data} />
     </Page>
   );
 }
@@ -57,8 +57,8 @@ function canColumns(u: FuelUnits): Column[] {
 
 function Planning({ me, trip, view }: { me: Membership; trip: string; view: View }) {
   const queries = useQueryClient();
-  const u = fuelUnits(unitsOf(me.units));
-  const scope = `${me.crew_id}.fuel.${trip}.${me.units}`;
+  const u = fuelUnits(unitsOf(me.units), view.boat?.sea);
+  const scope = `${me.crew_id}.fuel.${trip}.${me.units}.${u.way}`;
   const legs = legColumns(u);
   const cans = canColumns(u);
   const fixed: NumberField = { key: "fixed_l", label: "Litres kept", unit: u.volume, si: u.volumeSI };
@@ -229,7 +229,7 @@ function Takes({ me, boat, u }: { me: Membership; boat: Schemas["BoatFuel"]; u: 
     { kind: "number", key: "speed_m_s", label: "At", unit: u.speed, si: u.speedSI },
     { kind: "number", key: "l_per_h", label: "Takes", unit: `${u.volume}/h`, si: u.volumeSI },
   ];
-  const scope = `${me.crew_id}.rates.${boat.id}.${me.units}`;
+  const scope = `${me.crew_id}.rates.${boat.id}.${me.units}.${u.way}`;
   const [rows, setRows] = useDraft(
     `${scope}.rows`,
     boat.rates.map((r) => rowOf(columns, r)),

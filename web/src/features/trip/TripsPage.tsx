@@ -43,11 +43,11 @@ export default function TripsPage({ me }: { me: Membership }) {
                 <p>{about(t, me)}</p>
               </div>
               <span className="flex gap-1">
-                <Link className="plain-button flex items-center" to={`/trips/${t.id}/fuel`}>
-                  Fuel
-                </Link>
                 <Link className="plain-button flex items-center" to={`/kits?trip=${t.id}`}>
                   Kits
+                </Link>
+                <Link className="plain-button flex items-center" to={`/trips/${t.id}/fuel`}>
+                  Fuel
                 </Link>
                 <button
                   type="button"
