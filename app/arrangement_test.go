@@ -138,6 +138,11 @@ func TestASeasonGoesToAShelfAndBack(t *testing.T) {
 	}
 	require.NoError(t, second(w.to(pick.ID, aboard.MoveInput{BoxID: &sled.ID})))
 	shelf := w.shelf("Boathouse", "shelf 2")
+	alone := w.kept("the pick alone", pick.ID) // its box stays
+	w.follow(w.wayBack(alone, stowing.Back{Off: true, Shed: &shelf}))
+	assert.Equal(t, "Boathouse, shelf 2", w.spot(pick.ID).Text)
+	w.follow(w.wayBack(alone, stowing.Back{}))
+	assert.Equal(t, "Test boat, stern locker, in sled box", w.spot(pick.ID).Text)
 	id := w.kept("ice", auger.ID, sled.ID, pick.ID)
 	assert.False(t, w.lies(id).Whole)
 	w.follow(w.wayBack(id, stowing.Back{Off: true, Shed: &shelf}))

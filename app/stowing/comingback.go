@@ -217,15 +217,15 @@ func (c *comingBack) stays(gear uuid.UUID) model.Whereabouts {
 }
 
 // moves puts what goes elsewhere in an order in which each finds room: what lies in
-// places, then what goes into boxes.
+// places, then what goes into boxes, or out of one and off her.
 func (c *comingBack) moves() []PlannedMove {
-	var things, boxed []model.Gear
+	var things, direct []model.Gear // direct needs no room in a place
 	for _, g := range c.Gear {
 		is, then := c.Stowage[g.ID], c.next.Stowage[g.ID]
 		switch {
 		case is.At().Same(then.At()) || c.carried(g.ID):
-		case then.InsideID != nil:
-			boxed = append(boxed, g)
+		case then.InsideID != nil || c.placeIndex(is) == stow.Quay && c.placeIndex(then) == stow.Quay:
+			direct = append(direct, g)
 		default:
 			things = append(things, g)
 		}
@@ -238,7 +238,7 @@ func (c *comingBack) moves() []PlannedMove {
 		list = append(list, c.move(g, moved[g.ID], waits))
 		moved[g.ID]++
 	}
-	for _, g := range boxed {
+	for _, g := range direct {
 		list = append(list, c.move(g, 0, false))
 	}
 	return list
