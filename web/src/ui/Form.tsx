@@ -273,8 +273,8 @@ export function Page({ title, intro, children }: { title: string; intro?: string
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100">
       <div className="mx-auto grid max-w-5xl gap-5 p-4 lg:p-6">
         <div>
-          <h1 className="label-type text-3xl">{title}</h1>
-          {intro && <p className="quiet max-w-2xl">{intro}</p>}
+          <h1 className="label-type wrap-anywhere text-3xl">{title}</h1>
+          {intro && <p className="quiet max-w-2xl wrap-anywhere">{intro}</p>}
         </div>
         {children}
       </div>

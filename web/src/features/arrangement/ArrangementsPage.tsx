@@ -32,9 +32,9 @@ export default function ArrangementsPage({ me }: { me: Membership }) {
           <li key={a.id}>
             <Link
               to={`/boats/${boat}/arrangements/${a.id}`}
-              className="grid min-h-24 content-center gap-0.5 border border-(--hair) px-3 py-2 hover:bg-base-200"
+              className="grid min-h-24 min-w-0 content-center gap-0.5 border border-(--hair) px-3 py-2 hover:bg-base-200"
             >
-              <span className="label-type text-2xl leading-tight">{a.name}</span>
+              <span className="label-type wrap-anywhere text-2xl leading-tight">{a.name}</span>
               <span>{liesWords(a)}</span>
               <span className="quiet text-sm leading-tight">
                 {a.whole ? "all that was aboard" : "only these things"}, kept by {a.saved_by},{" "}

@@ -49,11 +49,6 @@ export function MoveMany({ me, picked, onMoved }: Props) {
         if (to.spot) move.mutate();
       }}
     >
-      <SpotPick to={to} label="They go">
-        <button type="submit" className="main-button self-end" disabled={!to.spot || move.isPending}>
-          They are there now
-        </button>
-      </SpotPick>
       {keepable && (
         <div className="flex flex-wrap items-end gap-x-4">
           <div className="min-w-64 flex-1 sm:max-w-md">
@@ -68,6 +63,11 @@ export function MoveMany({ me, picked, onMoved }: Props) {
           </Link>
         </div>
       )}
+      <SpotPick to={to} label="They go">
+        <button type="submit" className="main-button self-end" disabled={!to.spot || move.isPending}>
+          They are there now
+        </button>
+      </SpotPick>
       <Faults
         text={move.error ? sayError(move.error) : undefined}
         details={move.error instanceof Refusal ? move.error.details : []}
