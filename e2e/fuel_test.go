@@ -62,6 +62,8 @@ func TestATripsFuelIsReckonedAndKept(t *testing.T) {
 	p.tap("^Out and home by it$")
 	p.until("the way is out and home", `() => [...document.querySelectorAll('td')].filter(c => c.innerText === '6.0 nmi').length === 2`)
 	p.find("[aria-label^='The way as drawn']")
+	p.tap("^Take the drawn way off$")
+	p.until("it is not drawn", `() => !document.querySelector("[aria-label^='The way as drawn']")`)
 
 	assert.False(t, p.MustEval(`() => document.documentElement.scrollHeight > innerHeight`).Bool(), "only the page's middle scrolls")
 	p.MustSetViewport(390, 844, 1, true)
@@ -82,4 +84,28 @@ func TestAGuestTriesFuelAndKeepsNothing(t *testing.T) {
 	p.shows("Fill 16 L")
 	assert.Zero(t, p.MustEval(`() => [...document.querySelectorAll('main button')].filter(b => b.innerText.startsWith('Keep')).length`).Int())
 	p.axe("a guest's fuel on a phone")
+}
+
+// Saving the tanks in set-up keeps what of them can't be drawn.
+func TestTanksKeepWhatCannotBeDrawn(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	boat := p.boats()[0]
+	p.open(d.address + "/boats/" + boat + "/setup")
+	p.tap("^Tanks")
+	p.find("section[aria-label='Tanks'] form")
+	p.click("section[aria-label='Tanks'] form button[type=submit]")
+	p.find("section[aria-label='Posts and seats'] form")
+	var view struct {
+		Version int
+		Outfit  struct {
+			Tanks []struct {
+				Rest float64 `json:"unusable_l"`
+			}
+		}
+	}
+	p.get(p.crew()+"/boats/"+boat, &view)
+	assert.Greater(t, view.Version, 1, "it was saved")
+	assert.InDelta(t, 2, view.Outfit.Tanks[0].Rest, 1e-6)
 }

@@ -35,6 +35,7 @@ function columns(units: Units): Column[] {
       ["z", "Foot"],
     ]),
     { kind: "number", key: "fill", label: "Full", unit: "%", si: 0.01 },
+    { kind: "number", key: "unusable_l", label: "Can't be drawn", unit: units.volumeUnit, si: units.volumeSI },
     { kind: "check", key: "in_hull", label: "Built into the hull: has her own shape inside this box" },
   ];
 }

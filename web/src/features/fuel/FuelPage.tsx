@@ -122,6 +122,15 @@ function Planning({ me, trip, view }: { me: Membership; trip: string; view: View
           setLine(t.line);
         }}
       />
+      {line.length > 0 && (
+        <button
+          type="button"
+          className="min-h-11 cursor-pointer justify-self-start underline"
+          onClick={() => setLine([])}
+        >
+          Take the drawn way off
+        </button>
+      )}
       <h2 className="label-type text-xl">What is kept</h2>
       <Choice label="Reckoned as" value={school} options={WORDS.fuel_schools} onChange={setSchool} />
       {school === "fixed" && <Loose label="Kept at the end" unit={u.volume} value={kept} onChange={setKept} />}

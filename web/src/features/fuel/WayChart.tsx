@@ -65,7 +65,7 @@ export function WayChart({ line, ring, turn, u }: Props) {
       </svg>
       <figcaption className="quiet text-sm">
         The ring is how far she can go and come home in calm water, filled and with the reserve kept; the cross is where
-        to turn. No chart to steer by.
+        to turn. This is no chart to steer by.
       </figcaption>
     </figure>
   );
