@@ -34,6 +34,7 @@ const maxInput = 32 << 20
 // gives what to write.
 var engines = map[string]func(data []byte, came time.Time) (any, error){
 	"float":    runFloat,
+	"day":      runDay,
 	"fuel":     runFuel,
 	"capacity": runCapacity,
 	"reach":    runReach,

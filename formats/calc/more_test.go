@@ -104,3 +104,41 @@ func TestFuelInAndOut(t *testing.T) {
 	_, err = Run("fuel", strings.NewReader(strings.Replace(in, `"thirds"`, `"hope"`, 1)))
 	assert.ErrorContains(t, err, "school")
 }
+
+// The box of the contract through a morning: alone, with 102.5 kg aboard (10 mm deeper
+// over 10 m²), and with more than she carries.
+func TestADayIsARowAPhaseAndTheWorst(t *testing.T) {
+	const box = `"hull": {"stations": [{"x_m": 0, "half_section_yz_m": [[0,0],[1,0],[1,0.7]]}, {"x_m": 5, "half_section_yz_m": [[0,0],[1,0],[1,0.7]]}],
+		"flood_points": [{"name": "notch", "at_m": [0,0,0.5]}]}`
+	in := `{` + box + `, "masses": [{"kg": 1845, "at_m": [2.5,0,0.4]}], "phases": [{"name": "launch", "h": 0.5},
+		{"name": "fish", "h": 4, "masses": [{"kg": 102.5, "at_m": [2.5,0,0.4]}], "gz_heel_deg": [5]}, {"name": "home", "h": 1}]}`
+	text, err := Run("day", strings.NewReader(in))
+	require.NoError(t, err)
+	schema, err := compile("day.out.schema.json")
+	require.NoError(t, err)
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(doc))
+	var out dayOut
+	require.NoError(t, json.Unmarshal(text, &out))
+	require.Len(t, out.Phases, 3)
+	assert.InDelta(t, 0.32, out.Phases[0].Lowest.M, 1e-9)
+	assert.InDelta(t, 0.31, out.Phases[1].Lowest.M, 1e-9)
+	assert.InDelta(t, 4.5, out.Phases[2].From, 1e-9)
+	assert.Len(t, out.Phases[1].GZ, 1)
+	assert.Equal(t, "fish", out.Worst.Name)
+	assert.InDelta(t, 0.31, out.Worst.Lowest.M, 1e-9)
+
+	text, err = Run("day", strings.NewReader(strings.Replace(in, "102.5", "9000", 1)))
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(text, &out))
+	assert.Equal(t, "fish", out.Worst.Name)
+	assert.EqualValues(t, "swamped", out.Worst.Status)
+
+	_, err = Run("day", strings.NewReader(strings.Replace(in, `"kg": 102.5, `, ``, 1)))
+	assert.ErrorContains(t, err, "phases[1].masses[0]")
+	_, err = Run("day", strings.NewReader(strings.Replace(in, `"h": 4`, `"h": -4`, 1)))
+	assert.ErrorContains(t, err, "phases[1].h")
+	_, err = Run("day", strings.NewReader(`{"phases": [{"name": "launch", "h": 1}]}`))
+	assert.ErrorContains(t, err, "phases[0].hull")
+}
