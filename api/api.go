@@ -119,6 +119,7 @@ func (s *Server) register() {
 	s.registerKits()
 	s.registerTrips()
 	s.registerFuel()
+	s.registerDays()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()

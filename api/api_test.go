@@ -226,6 +226,10 @@ func TestEveryOperationIsAuthorisedByCrewAndRole(t *testing.T) {
 	assert.NotEqual(t, s.crew, other)
 }
 
+// dayPlan is the least day that there is.
+var dayPlan = map[string]any{"phases": []any{map[string]any{"kind": "fish", "name": "fish", "h": 1}}, "fixed": 0, "at_min": 360,
+	"zone_min": 0, "air_c": 10, "water_c": 10}
+
 // legal fills a body so that huma lets it through to the authorisation.
 func legal(operation string, body map[string]any) any {
 	if body == nil {
@@ -332,6 +336,16 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"plan": map[string]any{"legs": []any{}, "school": "thirds"}, "version": 99}
 	case "try-fuel":
 		return map[string]any{"plan": map[string]any{"legs": []any{}, "school": "thirds"}}
+	case "save-day":
+		return map[string]any{"plan": dayPlan, "version": 99}
+	case "try-day", "day-remedies":
+		return map[string]any{"plan": dayPlan}
+	case "save-party":
+		return map[string]any{"people": []any{}, "version": 99}
+	case "leave-ashore":
+		return map[string]any{"gear": []any{}, "version": 99}
+	case "copy-trip":
+		return map[string]any{"name": "X", "starts_on": "2027-02-01"}
 	case "read-track":
 		return "<gpx></gpx>"
 	case "set-rates":

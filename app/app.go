@@ -9,6 +9,7 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/crew"
+	"ergasia/app/days"
 	"ergasia/app/due"
 	"ergasia/app/fleet"
 	"ergasia/app/floating"
@@ -37,6 +38,7 @@ type App struct {
 	Fuel     *fuel.Wing
 	Due      *due.Wing
 	Kits     *kits.Wing
+	Days     *days.Wing
 	Stowing  *stowing.Wing
 	Floating *floating.Wing
 	Weighing *weighing.Wing
@@ -51,6 +53,7 @@ type shared struct {
 	scale    *weighing.Scale
 	hashing  chan struct{}
 	planning *kernel.Turns
+	trying   *kernel.Turns
 	drawing  *kernel.Turns
 }
 
@@ -66,7 +69,7 @@ const (
 func New(db *store.DB) *App {
 	return compose(&kernel.Kernel{DB: db, Now: time.Now}, shared{boats: aboard.NewBoatCache(), scale: &weighing.Scale{},
 		hashing: make(chan struct{}, hashesAtOnce), planning: kernel.NewTurns(plansAtOnce),
-		drawing: kernel.NewTurns(picturesAtOnce)})
+		trying: kernel.NewTurns(plansAtOnce), drawing: kernel.NewTurns(picturesAtOnce)})
 }
 
 func compose(k *kernel.Kernel, s shared) *App {
@@ -80,6 +83,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Fuel = fuel.New(k, a.Where)
 	a.Due = due.New(k, a.Gear, a.Trips)
 	a.Kits = kits.New(k, a.Gear)
+	a.Days = days.New(k, a.Where, s.trying)
 	a.Stowing = stowing.New(k, a.Where, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
 	a.Undoing = undoing.New(k, a.Where, a.Gear)

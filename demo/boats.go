@@ -25,9 +25,11 @@ func plover() aboard.BoatInput {
 				{Name: "bow motor, 24 V", Kind: "motor", Kg: 19, At: model.Vec{4.7, 0.1, 0.85}, Known: "catalogue"}},
 			Tanks: []model.TankInput{
 				{Name: "fuel tank, 45 L", Kind: "fuel", Size: model.Vec{0.5, 0.8, 0.12}, Corner: model.Vec{1.02, -0.4, 0.06},
-					Fill: 0.6, Density: float.Petrol, Known: "gauge"}},
-			Foam: []model.FoamInput{{Name: "under the fore deck", Low: model.Vec{2.6, -0.7, 0.06},
-				High: model.Vec{4.0, 0.7, 0.22}, In: true}},
+					Fill: 0.6, Density: float.Petrol, Known: "gauge"},
+				{Name: "livewell, under the fore deck", Kind: "livewell", Size: model.Vec{0.8, 1, 0.2}, Corner: model.Vec{3.2, -0.5, 0.05},
+					Density: float.FreshWater, Known: "filled", InHull: true}},
+			Foam: []model.FoamInput{{Name: "under the fore deck", Low: model.Vec{2.0, -0.7, 0.06},
+				High: model.Vec{3.2, 0.7, 0.22}, In: true}},
 			Material: "glass", Propulsion: "outboard", Remote: true,
 			Rates: []model.RateInput{{Speed: 8 * kmh, Flow: 3.5}, {Speed: 25 * kmh, Flow: 13}, {Speed: 40 * kmh, Flow: 17},
 				{Speed: 60 * kmh, Flow: 31}},
@@ -47,7 +49,10 @@ func whimbrel() aboard.BoatInput {
 		Hull: model.HullInput{Form: "flat", Measures: hull.Tape{
 			"length_m": 4.3, "beam_m": 1.65, "transom_beam_m": 1.6, "bottom_beam_m": 1.22, "bow_beam_m": 1.2,
 			"depth_aft_m": 0.52, "depth_amidships_m": 0.52,
-			"depth_forward_m": 0.66, "bow_rise_m": 0.38, "forefoot_m": 1.1, "notch_m": 0.39, "rake_deg": 12}},
+			"depth_forward_m": 0.66, "bow_rise_m": 0.38, "forefoot_m": 1.1, "notch_m": 0.39, "rake_deg": 12},
+			Well: &hull.Well{Length: 0.4, Breadth: 1.0, Floor: 0.16, Bulkhead: 0.42},
+			FloodPoints: []model.FloodInput{{Name: "port scupper", At: model.Vec{0.03, 0.4, 0.17}, Space: hull.WellSpace},
+				{Name: "starboard scupper", At: model.Vec{0.03, -0.4, 0.17}, Space: hull.WellSpace}}},
 		Outfit: model.Outfit{
 			Masses: []model.FixedMass{
 				{Name: "hull with benches", Kind: "hull", Kg: 148, At: model.Vec{1.95, 0, 0.26}, Known: "weighed"},
@@ -74,14 +79,17 @@ var sisters = []struct {
 	layout string
 	more   []fleet.PlaceInput
 	limits map[string]float64 // kg, of places
+	posts  []fleet.PostInput
 }{
 	{plover, "tournament", []fleet.PlaceInput{{Name: "rods along the side deck", Corner: model.Vec{1.4, 0.32, 0.53},
 		Size: model.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 20, Form: "bed"}},
 		map[string]float64{"port aft locker": 25, "starboard aft locker": 25, "centre locker": 18, "day box": 10,
-			"bow locker": 15, "battery box": 70}},
+			"bow locker": 15, "battery box": 70}, nil},
 	{whimbrel, "benches", []fleet.PlaceInput{{Name: "rods across the benches", Corner: model.Vec{0.75, -0.62, 0.35},
 		Size: model.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 15, Form: "bed"}},
-		map[string]float64{"stern bench": 40, "middle bench": 30, "bow box": 15}},
+		map[string]float64{"stern bench": 40, "middle bench": 30, "bow box": 15},
+		[]fleet.PostInput{{Name: "stern, starboard", At: model.Vec{1.0, -0.3, 0.15}}, {Name: "stern, middle", At: model.Vec{1.2, 0, 0.15}},
+			{Name: "middle, starboard", At: model.Vec{1.98, -0.16, 0.34}}}},
 }
 
 // shelves are where things are kept ashore.

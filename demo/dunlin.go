@@ -100,7 +100,7 @@ var posts = []fleet.PostInput{
 // places are her lockers, boxes and beds: corner of least x, y, z, then size.
 var places = []fleet.PlaceInput{
 	{Name: "transom well", Corner: model.Vec{0.08, -0.34, 0.34}, Size: model.Vec{0.46, 0.68, 0.44}, Dryness: "wet",
-		MaxKg: 60},
+		MaxKg: 60, Insulated: true},
 	{Name: "port quarter", Corner: model.Vec{0.08, 0.4, 0.34}, Size: model.Vec{0.46, 0.43, 0.36},
 		Opening: [2]float64{0.45, 0.36}, Dryness: "wet", MaxKg: 30, Lid: "hinged"},
 	{Name: "starboard quarter", Corner: model.Vec{0.08, -0.83, 0.34}, Size: model.Vec{0.46, 0.43, 0.36},

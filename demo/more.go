@@ -15,6 +15,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
@@ -39,6 +40,11 @@ func (l *loader) fleet() error {
 		}
 		for _, p := range f.more {
 			if _, err := l.app.Fleet.SavePlace(l.ctx, l.actor, uuid.Nil, id, uuid.Nil, 0, p); err != nil {
+				return fmt.Errorf("%s: %w", p.Name, told(err))
+			}
+		}
+		for _, p := range f.posts {
+			if _, err := l.app.Fleet.AddPost(l.ctx, l.actor, uuid.Nil, id, p); err != nil {
 				return fmt.Errorf("%s: %w", p.Name, told(err))
 			}
 		}
@@ -115,7 +121,7 @@ func (l *loader) trips() error {
 		boat := l.boats[o.boat]
 		in := trips.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in),
 			EndsOn:  today.Add(o.in + o.days - 1),
-			Persons: o.persons, Rods: o.rods, Hours: o.hours}
+			Persons: o.persons, Rods: o.rods, Hours: o.hours, Kind: o.kind}
 		id, err := l.app.Trips.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", o.name, told(err))
@@ -125,6 +131,9 @@ func (l *loader) trips() error {
 			return fmt.Errorf("%s: %w", o.name, told(err))
 		}
 		if o.in >= 0 {
+			if err := l.party(id, 2, o); err != nil {
+				return fmt.Errorf("%s: %w", o.name, told(err))
+			}
 			continue
 		}
 		v, err := l.app.Fuel.Fuel(l.ctx, l.actor, id)
@@ -143,12 +152,44 @@ func (l *loader) trips() error {
 	return nil
 }
 
+// party says who come on a trip ahead.
+func (l *loader) party(trip uuid.UUID, version int, o outing) error {
+	bench, err := l.app.Stowing.Bench(l.ctx, l.actor, l.boats[o.boat])
+	if err != nil {
+		return err
+	}
+	post := func(name string) *uuid.UUID {
+		for _, p := range bench.Posts {
+			if p.Name == name {
+				return &p.ID
+			}
+		}
+		return nil
+	}
+	var people []model.TripPerson
+	for _, c := range o.party {
+		p := model.TripPerson{ID: store.NewID(), Name: c.name, Kg: c.kg, Role: c.role, Sits: post(c.sits), Fishes: post(c.fishes)}
+		for _, m := range bench.Members {
+			if m.Mark == c.mark {
+				p.MemberID, p.Name, p.Kg = &m.ID, m.Name, m.Kg
+			}
+		}
+		people = append(people, p)
+	}
+	_, err = l.app.Trips.SaveParty(l.ctx, l.actor, uuid.Nil, trip, version, people)
+	return err
+}
+
 // way is a trip's fuel: out and home, and the rest of its hours slowly. The cod run
 // goes out against the sea, and with its reserve it is more than Dunlin's tank holds.
 func (o outing) way() model.FuelPlan {
 	p := model.FuelPlan{School: "thirds", Learned: o.in >= 0, PerLitre: 2.1}
 	run := map[string]float64{"Dunlin": 16 * knot, "Plover": 40 * kmh, "Whimbrel": 12 * kmh}[o.boat]
-	out := model.FuelLeg{Name: "out", Distance: math.Round(run*o.hours*3600*0.2/100) * 100, Speed: run}
+	share := 0.2
+	if o.days > 1 {
+		share = 0.15 / float64(o.days) // the way of one of them
+	}
+	out := model.FuelLeg{Name: "out", Distance: math.Round(run*o.hours*3600*share/100) * 100, Speed: run}
 	slow := model.FuelLeg{Name: "slowly", Distance: 5000, Speed: 8 * kmh}
 	if o.boat == "Dunlin" { // at sea
 		slow.Distance, slow.Speed = 3*1852, 4.5*knot

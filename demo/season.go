@@ -12,6 +12,16 @@ type outing struct {
 	persons, rods     int
 	hours             float64
 	nautical          float64 // miles out, where that is known
+	kind              string  // a day out where it is left out
+	party             []comer
+}
+
+// comer is somebody who comes: one of the crew by their mark, or a name and a mass.
+type comer struct {
+	mark, name   string
+	kg           float64
+	role         string
+	sits, fishes string // posts
 }
 
 // season is what was, then the three trips ahead.
@@ -40,11 +50,18 @@ var season = []outing{
 	{name: "sea trout, cold hands", water: "Varmsund", boat: "Dunlin", in: -19, days: 1, persons: 2, rods: 4, hours: 3.5},
 	{name: "last guests of the year", water: "Tverrin, east reeds", boat: "Whimbrel", in: -8, days: 1, persons: 4,
 		rods: 3, hours: 2},
-	{name: "two-day tournament", water: "Tverrin", boat: "Plover", in: 4, days: 2, persons: 2, rods: 8, hours: 8},
+	{name: "two-day tournament", water: "Tverrin", boat: "Plover", in: 4, days: 2, persons: 2, rods: 8, hours: 8,
+		kind: "tournament", party: []comer{{mark: "O", role: "skipper", sits: "helm", fishes: "fore deck"},
+			{name: "partner by lot", kg: 88, role: "partner", sits: "passenger", fishes: "fore deck"}}},
 	{name: "evening with two guests", water: "Tverrin, east reeds", boat: "Whimbrel", in: 7, days: 1, persons: 3, rods: 4,
-		hours: 2},
+		hours: 2, kind: "guiding", party: []comer{{mark: "I", role: "skipper", sits: "tiller", fishes: "tiller"},
+			{name: "first guest", kg: 92, role: "guest", sits: "middle, starboard", fishes: "stern, starboard"},
+			{name: "second guest", kg: 84, role: "guest", sits: "bow", fishes: "stern, middle"}}},
 	{name: "cod run, 18 nautical miles", water: "Varmsund, outer skerries", boat: "Dunlin", in: 11, days: 1, persons: 4,
-		rods: 5, hours: 6, nautical: 18},
+		rods: 5, hours: 6, nautical: 18, kind: "offshore", party: []comer{{mark: "I", role: "skipper", sits: "helm", fishes: "starboard rail"},
+			{mark: "O", role: "crew", sits: "helm", fishes: "starboard quarter"},
+			{mark: "S", role: "crew", sits: "starboard rail", fishes: "port rail"},
+			{mark: "M", role: "crew", sits: "port quarter", fishes: "port quarter"}}},
 }
 
 // lastGood is the last good day of dated things, in days from the day the demo

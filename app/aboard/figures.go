@@ -83,3 +83,18 @@ func Finite(v float64) *float64 {
 	}
 	return &v
 }
+
+// Certainty is a word for how sure a limit is kept. Practice.
+func Certainty(sure float64) string {
+	switch {
+	case sure > 0.975:
+		return "sure"
+	case sure > 0.8:
+		return "likely"
+	case sure > 0.2:
+		return "open"
+	case sure > 0.025:
+		return "unlikely"
+	}
+	return "broken"
+}

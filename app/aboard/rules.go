@@ -142,6 +142,18 @@ func Wanted(g model.Gear) float64 {
 	return g.UsesPerDay
 }
 
+// neverAshore are tags of what no one is told to leave behind to save weight.
+var neverAshore = []string{"lifejacket", "flares", "firstaid", "radio", "beacon", "paddle", "anchor", "knife", "lamp"}
+
+// Safety says whether a thing, or one that it holds, is for need: it is never proposed to
+// stay ashore.
+func (s *Laden) Safety(g model.Gear) bool {
+	return slices.ContainsFunc(g.Tags, func(tag string) bool {
+		_, urgent := slowest[tag]
+		return urgent || slices.Contains(neverAshore, tag)
+	}) || slices.ContainsFunc(s.holds[g.ID], s.Safety)
+}
+
 // Sentences of refusals.
 func Sentences(refusals []stow.Refusal) []string {
 	list := []string{}

@@ -71,21 +71,29 @@ func (s *Laden) walk(manned map[uuid.UUID]bool) *Decks {
 }
 
 // postsOf are the posts from which a thing is fetched: the one it is used at, or
-// all, alike.
-func (d *Decks) postsOf(usedFrom string) []int {
-	var all []int
+// those where people are, alike; all where nobody said.
+func (d *Decks) postsOf(usedFrom string, manned []uuid.UUID, posts []model.Post) []int {
+	var all, theirs []int
 	for i, p := range d.Boat.Posts {
 		if p.Name == usedFrom {
 			return []int{i}
 		}
-		all = append(all, i)
+		if all = append(all, i); len(manned) > 0 && slices.Contains(manned, posts[i].ID) {
+			theirs = append(theirs, i)
+		}
+	}
+	if len(theirs) > 0 {
+		return theirs
 	}
 	return all
 }
 
 // Fetch is a mean over posts of fetching a thing that lies in a place.
 func (d *Decks) Fetch(t reach.Table, usedFrom string, place int, l reach.Lying) (reach.Fetch, bool) {
-	posts := d.postsOf(usedFrom)
+	return d.fetch(t, d.postsOf(usedFrom, nil, nil), place, l)
+}
+
+func (d *Decks) fetch(t reach.Table, posts []int, place int, l reach.Lying) (reach.Fetch, bool) {
 	var mean reach.Fetch
 	for _, i := range posts {
 		w := d.Ways[i][place]
@@ -127,13 +135,17 @@ type Rummaged struct {
 // comes to is not counted: the picture of reach says so.
 func (s *Laden) Rummage() Rummaged {
 	if s.memo.rummage == nil {
-		r := s.addFetching()
+		r := s.addFetching(nil)
 		s.memo.rummage = &r
 	}
 	return *s.memo.rummage
 }
 
-func (s *Laden) addFetching() Rummaged {
+// RummageFrom is Rummage with people at these posts all day: what is used at a post of
+// its own is fetched from there all the same.
+func (s *Laden) RummageFrom(posts []uuid.UUID) float64 { return s.addFetching(posts).Minutes }
+
+func (s *Laden) addFetching(manned []uuid.UUID) Rummaged {
 	r := Rummaged{Fetch: map[uuid.UUID]reach.Fetch{}}
 	if len(s.Posts) == 0 || len(s.Places) == 0 {
 		return r
@@ -145,7 +157,7 @@ func (s *Laden) addFetching() Rummaged {
 			l := s.lying(g, p, here)
 			for _, u := range s.UsedIn(g) {
 				l.Boxes = u.Boxes
-				f, ok := d.Fetch(s.Table, u.Gear.UsedFrom, j, l)
+				f, ok := d.fetch(s.Table, d.postsOf(u.Gear.UsedFrom, manned, s.Posts), j, l)
 				if !ok {
 					continue
 				}

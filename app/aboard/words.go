@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"ergasia/core/units"
 	"ergasia/store/model"
 )
 
@@ -22,6 +23,23 @@ func (s *Laden) MassText(kg float64) string {
 func (s *Laden) LengthText(m float64) string {
 	u := s.Units.Length
 	return fmt.Sprintf("%.1f %s", u.FromSI(m), u.Symbol)
+}
+
+// brackish is between a lake and the sea, kg/m³.
+const brackish = 1005
+
+// AtSea says whether the boat floats in the sea, where ways are told in nautical miles.
+func (s *Laden) AtSea() bool { return s.Boat.Water > brackish }
+
+// Pace is the unit in which her speed is told.
+func (s *Laden) Pace() units.Unit {
+	switch {
+	case s.AtSea():
+		return units.Unit{Symbol: "kn", SI: units.KnotMS}
+	case s.Units.Name == units.US.Name:
+		return units.US.Speed
+	}
+	return units.Unit{Symbol: "km/h", SI: 1 / 3.6}
 }
 
 // Opening says what must be opened to reach into a place, outermost first.

@@ -71,6 +71,6 @@ func TestNobodyAboardMeansTwoAdultsStandIn(t *testing.T) {
 func TestHowSureALimitIsKeptInWords(t *testing.T) {
 	for sure, want := range map[float64]string{1: "sure", 0.976: "sure", 0.97: "likely", 0.81: "likely", 0.79: "open",
 		0.5: "open", 0.21: "open", 0.19: "unlikely", 0.03: "unlikely", 0.02: "broken", 0: "broken"} {
-		assert.Equal(t, want, words(sure), "%g", sure)
+		assert.Equal(t, want, aboard.Certainty(sure), "%g", sure)
 	}
 }

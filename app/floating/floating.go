@@ -235,26 +235,11 @@ func inOrOn(space string) string {
 	return "in the " + space
 }
 
-// words for how sure a limit is kept. Practice.
-func words(sure float64) string {
-	switch {
-	case sure > 0.975:
-		return "sure"
-	case sure > 0.8:
-		return "likely"
-	case sure > 0.2:
-		return "open"
-	case sure > 0.025:
-		return "unlikely"
-	}
-	return "broken"
-}
-
 func (s laden) verdicts(l aboard.Ledger, f *float.Figures, b float.Bands) []Verdict {
 	in := s.Craft.Input
 	var list []Verdict
 	add := func(key string, met bool, sure float64, sentence string) {
-		list = append(list, Verdict{Key: key, Met: met, Sure: sure, Words: words(sure), Sentence: sentence})
+		list = append(list, Verdict{Key: key, Met: met, Sure: sure, Words: aboard.Certainty(sure), Sentence: sentence})
 	}
 	low := in.Limits.Freeboard
 	add("freeboard", f.Lowest.M >= low.Value, float.Sure(f.Lowest.M, b.Lowest, low.Value),

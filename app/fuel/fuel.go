@@ -150,7 +150,7 @@ func (a *Wing) view(ctx context.Context, actor kernel.Actor, trip uuid.UUID, pla
 }
 
 func boatFuel(s *aboard.Laden) *BoatFuel {
-	b := &BoatFuel{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Sea: s.Boat.Water > brackish,
+	b := &BoatFuel{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Sea: s.AtSea(),
 		Rates: s.Craft.Input.Outfit.Rates, Tanks: []TankView{}}
 	if b.Rates == nil {
 		b.Rates = []model.RateInput{}
@@ -160,9 +160,6 @@ func boatFuel(s *aboard.Laden) *BoatFuel {
 	}
 	return b
 }
-
-// brackish is between a lake and the sea, kg/m³.
-const brackish = 1005
 
 // tanksOf are a boat's built-in tanks of fuel.
 func tanksOf(c *aboard.Craft) (list []fuel.Tank) {
@@ -246,25 +243,54 @@ func learn(tx *store.Tx, boat uuid.UUID, c *aboard.Craft) (*LearnedRates, error)
 	return &LearnedRates{Factor: l.Factor, Low: l.Within[0], High: l.Within[1], Trips: l.Trips}, nil
 }
 
-// reckon answers the plan, or says what is missing.
-func (v *FuelView) reckon(s *aboard.Laden) {
+// Reckoned is a trip's fuel as the engine has it.
+type Reckoned struct {
+	Day     fuel.Day
+	Answer  fuel.Answer
+	Lacks   []string // what is missing: then there is no answer
+	Learned *LearnedRates
+}
+
+// Reckon works out a trip's kept plan of fuel, for other wings.
+func Reckon(tx *store.Tx, s *aboard.Laden, t model.Trip) (Reckoned, error) {
+	plan := usual()
+	if t.Fuel != nil {
+		plan = *t.Fuel
+	}
+	learned, err := learn(tx, s.Boat.ID, s.Craft)
+	if err != nil {
+		return Reckoned{}, err
+	}
+	return reckon(plan, s, learned), nil
+}
+
+func reckon(plan model.FuelPlan, s *aboard.Laden, learned *LearnedRates) Reckoned {
 	factor := 1.0
-	learned := v.Learned
-	if !v.Plan.Learned {
+	if !plan.Learned {
 		learned = nil
 	}
 	if learned != nil {
 		factor = learned.Factor
 	}
-	d := day(v.Plan, s.Craft, factor)
-	if v.Lacks = lacks(d, s.Boat.Name); len(v.Lacks) > 0 {
+	r := Reckoned{Day: day(plan, s.Craft, factor), Learned: learned}
+	if r.Lacks = lacks(r.Day, s.Boat.Name); len(r.Lacks) > 0 {
+		return r
+	}
+	if err := r.Day.Check(); err != nil {
+		r.Lacks = append(r.Lacks, said(err))
+		return r
+	}
+	r.Answer = fuel.Plan(r.Day)
+	return r
+}
+
+// reckon answers the plan, or says what is missing.
+func (v *FuelView) reckon(s *aboard.Laden) {
+	all := reckon(v.Plan, s, v.Learned)
+	d, r, learned := all.Day, all.Answer, all.Learned
+	if v.Lacks = all.Lacks; len(v.Lacks) > 0 {
 		return
 	}
-	if err := d.Check(); err != nil {
-		v.Lacks = append(v.Lacks, said(err))
-		return
-	}
-	r := fuel.Plan(d)
 	answer := FuelAnswer{Burn: r.Burn, Legs: r.PerLeg, Reserve: r.Reserve, Need: r.Need, Fits: r.Fits, Short: r.Short,
 		Cost: r.Cost, Range: r.Range, Return: r.Return, Tanks: []TankView{}}
 	for i, t := range d.Tanks {
@@ -276,7 +302,7 @@ func (v *FuelView) reckon(s *aboard.Laden) {
 		answer.Way += l.Distance
 	}
 	if learned != nil {
-		answer.Between = &[2]float64{r.Burn * learned.Low / factor, r.Burn * learned.High / factor}
+		answer.Between = &[2]float64{r.Burn * learned.Low / learned.Factor, r.Burn * learned.High / learned.Factor}
 	}
 	answer.Lies = lies(s, r)
 	answer.Speeds = atSpeeds(d)

@@ -1,6 +1,7 @@
 package trips
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -22,6 +23,7 @@ import (
 // TripInput is what is said of a trip.
 type TripInput struct {
 	Name     string      `json:"name"`
+	Kind     string      `json:"kind,omitempty" words:"trip_kinds" doc:"A day out where it is left out"`
 	Water    string      `json:"water,omitempty"`
 	BoatID   *uuid.UUID  `json:"boat_id,omitempty" format:"uuid"`
 	StartsOn kernel.Date `json:"starts_on"`
@@ -34,6 +36,7 @@ type TripInput struct {
 func (in TripInput) check() error {
 	var fs check.Faults
 	fs.Text("name", in.Name, 1, 80)
+	fs.OneOf("kind", in.Kind, words.TripKinds.OrNone()...)
 	fs.Text("water", in.Water, 0, 80)
 	if d := in.Days(); d < 1 || d > 60 {
 		fs.Add("ends_on", in.EndsOn, fmt.Sprintf("must be from the first day, %s, to 59 days later", in.StartsOn))
@@ -42,6 +45,18 @@ func (in TripInput) check() error {
 	fs.Within("rods", float64(in.Rods), 0, 60)
 	fs.Within("hours", in.Hours, 0, 1000)
 	return refuse.Faulty(fs.Err())
+}
+
+// into puts what is said into a trip. Who come are counted, where that is known.
+func (in TripInput) into(t *model.Trip) {
+	if t.BoatID != nil && (in.BoatID == nil || *t.BoatID != *in.BoatID) {
+		t.Forget()
+	}
+	t.Name, t.Kind, t.Water, t.BoatID = in.Name, cmp.Or(in.Kind, "day"), in.Water, in.BoatID
+	t.StartsOn, t.EndsOn, t.Rods, t.Hours = in.StartsOn.At, in.EndsOn.At, in.Rods, in.Hours
+	if t.Persons = in.Persons; len(t.People) > 0 {
+		t.Persons = len(t.People)
+	}
 }
 
 // Days is how many days it takes, the first and the last included.
@@ -56,13 +71,14 @@ type TripView struct {
 	Logged   bool      `json:"logged"`
 	Promised int       `json:"promised" doc:"Pieces promised to it"`
 	TripInput
+	People []model.TripPerson `json:"people" doc:"Who come, where somebody said"`
 }
 
 // ViewTrip is a trip as it is shown.
 func ViewTrip(t model.Trip) TripView {
-	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, TripInput: TripInput{Name: t.Name,
-		Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn),
-		Persons: t.Persons, Rods: t.Rods, Hours: t.Hours}}
+	return TripView{ID: t.ID, Version: t.Version, Logged: t.LoggedAt != nil, People: append([]model.TripPerson{}, t.People...),
+		TripInput: TripInput{Name: t.Name, Kind: t.Kind, Water: t.Water, BoatID: t.BoatID, StartsOn: kernel.DayOf(t.StartsOn), EndsOn: kernel.DayOf(t.EndsOn),
+			Persons: t.Persons, Rods: t.Rods, Hours: t.Hours}}
 }
 
 // Trips lists trips: those ahead, soonest first, then the latest logged.
@@ -113,9 +129,9 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 					return id, &refuse.Error{Kind: refuse.Refused, Sentence: was.Name + " is logged: what was is not changed."}
 				}
 			}
-			row := model.Trip{ID: kernel.IDOr(id), CrewID: actor.Crew, Name: in.Name, Water: in.Water, BoatID: in.BoatID,
-				StartsOn: in.StartsOn.At, EndsOn: in.EndsOn.At,
-				Persons: in.Persons, Rods: in.Rods, Hours: in.Hours, Fuel: was.Fuel, Version: version + 1}
+			row := was
+			row.ID, row.CrewID, row.Version = kernel.IDOr(id), actor.Crew, version+1
+			in.into(&row)
 			if err := kernel.Keep(tx, &row, id, version, "trip", in.Name); err != nil {
 				return id, err
 			}

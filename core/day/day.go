@@ -57,9 +57,11 @@ type Pour struct {
 	AtOnce bool
 }
 
-// Catch comes aboard evenly through a phase and stays.
+// Catch comes aboard evenly through a phase and stays. In a well that is full to its
+// overflow fish take the place of as much water: she gets no heavier.
 type Catch struct {
 	Kg     float64
+	Well   bool
 	At     r3.Vec
 	Cooler int     // that it lies in and is chilled by; -1 is none
 	Temp   float64 // °C, of the fish
@@ -145,6 +147,7 @@ type state struct {
 	ice    []float64
 	water  []float64 // melted and still there
 	catch  []float.Mass
+	caught float64 // kg, with what swims in wells
 }
 
 // Moments are the loads of a day that passed Check, and how she floats with each. About
@@ -235,7 +238,7 @@ func (s *state) pour(p Phase) {
 // copied is a state that can be changed without the first.
 func (s state) copied() state {
 	clone := func(v []float64) []float64 { return append([]float64(nil), v...) }
-	return state{fills: clone(s.fills), litres: clone(s.litres), short: s.short, ice: clone(s.ice), water: clone(s.water),
+	return state{fills: clone(s.fills), litres: clone(s.litres), short: s.short, ice: clone(s.ice), water: clone(s.water), caught: s.caught,
 		catch: append([]float.Mass(nil), s.catch...)}
 }
 
@@ -252,8 +255,10 @@ func (d Day) advance(s *state, p Phase, share float64) {
 		if c.Kg <= 0 {
 			continue
 		}
-		s.catch = append(s.catch, float.Mass{Name: "catch", Kg: c.Kg * share, At: c.At, Sigma: c.Kg * share * catchSigma})
-		if c.Cooler >= 0 {
+		if s.caught += c.Kg * share; !c.Well {
+			s.catch = append(s.catch, float.Mass{Name: "catch", Kg: c.Kg * share, At: c.At, Sigma: c.Kg * share * catchSigma})
+		}
+		if c.Cooler >= 0 && !c.Well {
 			chilled[c.Cooler] += ice.Chills(c.Kg*share, c.Temp)
 		}
 	}
@@ -307,10 +312,11 @@ func (d Day) after(s state, p Phase, share float64) Moment {
 			l.Masses = append(l.Masses, float.Mass{Name: "ice in " + c.Name, Kg: kg, At: c.At})
 		}
 	}
+	weighs := 0.0
 	for _, c := range s.catch {
-		m.Catch += c.Kg
+		weighs += c.Kg
 	}
-	m.Load, m.Plate = l, d.counted(p, l, m.Catch)
+	m.Load, m.Catch, m.Plate = l, s.caught, d.counted(p, l, weighs)
 	return m
 }
 

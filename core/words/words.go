@@ -149,6 +149,25 @@ var (
 		{Key: "percent", Label: "the way, and a share of it"}, {Key: "full", Label: "tanks always full"}}
 )
 
+// The words of a trip and its day.
+var (
+	TripKinds = List{
+		{Key: "day", Label: "a day out"}, {Key: "tournament", Label: "tournament"}, {Key: "guiding", Label: "guiding"},
+		{Key: "offshore", Label: "offshore"}, {Key: "night", Label: "night"}, {Key: "days", Label: "days, with a night aboard"}}
+	TripRoles = List{
+		{Key: "skipper", Label: "skipper"}, {Key: "crew", Label: "crew"}, {Key: "guest", Label: "guest"},
+		{Key: "partner", Label: "partner"}, {Key: "child", Label: "child"}}
+	PhaseKinds = List{
+		{Key: "load", Label: "load"}, {Key: "road", Label: "road"}, {Key: "launch", Label: "launch"}, {Key: "run", Label: "run"},
+		{Key: "bait", Label: "catch bait"}, {Key: "fish", Label: "fish"}, {Key: "move", Label: "move"},
+		{Key: "anchor", Label: "at anchor"}, {Key: "weigh-in", Label: "weigh-in"}, {Key: "sleep", Label: "sleep aboard"},
+		{Key: "home", Label: "run home"}, {Key: "recover", Label: "recover"}}
+	// Stages are what is settled of a trip, in the order in which crews work.
+	Stages = List{
+		{Key: "who", Label: "Who and what"}, {Key: "pack", Label: "Pack"}, {Key: "stow", Label: "Stow"},
+		{Key: "fuel", Label: "Fuel"}, {Key: "day", Label: "Day"}, {Key: "ready", Label: "Ready"}}
+)
+
 // Lists by the names that the schema and the web app have for them.
 var Lists = map[string]List{
 	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards,
@@ -161,4 +180,5 @@ var Lists = map[string]List{
 	"trailer_schools": TrailerSchools,
 	"roles":           Roles, "left_gear": LeftGear, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
 	"kit_per": KitPer, "notes": Notes, "schools": Schools, "fuel_schools": FuelSchools,
+	"trip_kinds": TripKinds, "trip_roles": TripRoles, "phase_kinds": PhaseKinds, "stages": Stages,
 }

@@ -192,8 +192,14 @@ type Trip struct {
 	Rods     int
 	Hours    float64
 	LoggedAt *time.Time
-	Fuel     *FuelPlan `gorm:"serializer:json"` // what its fuel was reckoned with
-	FilledL  *float64  // after it
+	Fuel     *FuelPlan    `gorm:"serializer:json"` // what its fuel was reckoned with
+	FilledL  *float64     // after it
+	Kind     string       `gorm:"default:day"`
+	People   []TripPerson `gorm:"serializer:json"` // who come; none where nobody said
+	Day      *DayPlan     `gorm:"serializer:json"` // how it goes
+	Ashore   []uuid.UUID  `gorm:"serializer:json"` // what of the boat's things stays ashore
+	Settled  []Settled    `gorm:"serializer:json"`
+	Accepted []Accepted   `gorm:"serializer:json"`
 	Version  int
 }
 

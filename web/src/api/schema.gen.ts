@@ -1538,6 +1538,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/ashore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what of the boat's things stays ashore on a trip */
+        put: operations["leave-ashore"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a trip like another, with its boat, people, way, day and gear */
+        post: operations["copy-trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a trip's day goes, and how the boat floats through it */
+        get: operations["get-day"];
+        /** Keep how a trip's day goes */
+        put: operations["save-day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/day/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would help a day, tried through all of it; nothing is kept */
+        post: operations["day-remedies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/day/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reckon a trip's day otherwise; nothing is kept */
+        post: operations["try-day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/fuel": {
         parameters: {
             query?: never;
@@ -1619,6 +1705,23 @@ export interface paths {
         put?: never;
         /** Close a trip with the hours that were run */
         post: operations["log-trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who come on a trip, and where they sit and fish */
+        put: operations["save-party"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2213,6 +2316,11 @@ export interface components {
              * @description Of running: expected, and once logged what it was
              */
             hours: number;
+            /**
+             * @description A day out where it is left out
+             * @enum {string}
+             */
+            kind?: "day" | "tournament" | "guiding" | "offshore" | "night" | "days";
             name: string;
             /** Format: int64 */
             persons: number;
@@ -2240,6 +2348,12 @@ export interface components {
         Copied: {
             /** Format: int64 */
             count: number;
+        };
+        CopiedTrip: {
+            /** Format: uuid */
+            id: string;
+            /** @description A sentence for each piece that is promised elsewhere then */
+            refused: string[];
         };
         "Copy-from-boatRequest": {
             /** @description All of it where absent */
@@ -2270,6 +2384,224 @@ export interface components {
             side: "starboard" | "port";
             /** Format: double */
             vanishes_deg?: number;
+        };
+        "Day-remediesRequest": {
+            plan: components["schemas"]["DayPlan"];
+        };
+        DayAnswer: {
+            /**
+             * Format: double
+             * @description Minutes in the day that go into fetching and stowing back
+             */
+            fetching_min: number;
+            headline: string;
+            /** @description Where the place is known */
+            light?: components["schemas"]["LightView"];
+            moments: components["schemas"]["MomentView"][];
+            phases: components["schemas"]["PhaseView"][];
+            /** @description The worst of each thing, the gravest first */
+            readings: components["schemas"]["ReadingView"][];
+            /** @enum {string} */
+            ready: "ready" | "cautions" | "not_ready";
+            unchecked: string[];
+        };
+        DayAt: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        DayBoat: {
+            /** Format: uuid */
+            id: string;
+            limits: components["schemas"]["Limits"];
+            lines: components["schemas"]["Lines"];
+            name: string;
+            places: components["schemas"]["DayBox"][];
+            posts: components["schemas"]["DayAt"][];
+            sea: boolean;
+            /** @description Of water: what a phase may fill */
+            tanks: components["schemas"]["TankOfDay"][];
+        };
+        DayBox: {
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            size_m: [
+                number,
+                number,
+                number
+            ];
+        };
+        DayCatch: {
+            /** Format: double */
+            kg: number;
+            /** Format: uuid */
+            place_id?: string;
+        };
+        DayCooler: {
+            drains?: boolean;
+            /** Format: double */
+            ice_kg: number;
+            /** Format: uuid */
+            place_id: string;
+            /**
+             * Format: double
+             * @description What its walls let in
+             */
+            ua_w_k: number;
+        };
+        DayMark: {
+            /**
+             * Format: int64
+             * @description Minutes after midnight of the first day
+             */
+            at_min: number;
+            name: string;
+        };
+        DayPerson: {
+            /**
+             * Format: uuid
+             * @description The post while fishing
+             */
+            fishes?: string;
+            /** @description Nobody said who comes: a number of people only */
+            guessed?: boolean;
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description Clothed
+             */
+            kg: number;
+            mark: string;
+            /**
+             * Format: uuid
+             * @description Of the crew: name and mass are then those of the member
+             */
+            member_id?: string;
+            name: string;
+            /** @enum {string} */
+            role: "skipper" | "crew" | "guest" | "partner" | "child";
+            /**
+             * Format: uuid
+             * @description The post under way
+             */
+            sits?: string;
+            /**
+             * Format: double
+             * @description Gear that they wear or carry
+             */
+            worn_kg: number;
+        };
+        DayPhase: {
+            catch?: components["schemas"]["DayCatch"][];
+            /** Format: double */
+            h: number;
+            /** @enum {string} */
+            kind: "load" | "road" | "launch" | "run" | "bait" | "fish" | "move" | "anchor" | "weigh-in" | "sleep" | "home" | "recover";
+            /**
+             * Format: int64
+             * @description Of the trip's way, from 1: its hours and fuel are the leg's
+             */
+            leg?: number;
+            name: string;
+            /** @description Who is elsewhere than they sit or fish */
+            posts?: components["schemas"]["DayPost"][];
+            /**
+             * Format: double
+             * @description Of a phase that is no leg
+             */
+            speed_m_s?: number;
+            tanks?: components["schemas"]["DayTank"][];
+        };
+        DayPlan: {
+            /**
+             * Format: double
+             * @description Around the coolers, degrees Celsius
+             */
+            air_c: number;
+            /**
+             * Format: int64
+             * @description When that begins, minutes after midnight of the first day
+             */
+            at_min: number;
+            coolers?: components["schemas"]["DayCooler"][];
+            /**
+             * Format: int64
+             * @description The phase, from 0, whose beginning is fixed; the others count from it
+             */
+            fixed: number;
+            /**
+             * Format: double
+             * @description Of the water, degrees, for sunrise and sunset
+             */
+            lat?: number;
+            /** Format: double */
+            lon?: number;
+            marks?: components["schemas"]["DayMark"][];
+            phases: components["schemas"]["DayPhase"][];
+            /**
+             * Format: double
+             * @description Of the fish
+             */
+            water_c: number;
+            /**
+             * Format: int64
+             * @description Local time is so many minutes ahead of UTC
+             */
+            zone_min: number;
+        };
+        DayPost: {
+            /** Format: uuid */
+            person: string;
+            /** Format: uuid */
+            post?: string;
+            seated?: boolean;
+        };
+        DayTank: {
+            /** @description At the phase's beginning */
+            at_once?: boolean;
+            /**
+             * Format: double
+             * @description Share, 0 to 1
+             */
+            fill: number;
+            tank: string;
+        };
+        DayView: {
+            answer?: components["schemas"]["DayAnswer"];
+            /** @description What of the boat's things stays ashore */
+            ashore: string[];
+            /** @description Absent where the trip has no boat yet */
+            boat?: components["schemas"]["DayBoat"];
+            /** @enum {string} */
+            kind: "day" | "tournament" | "guiding" | "offshore" | "night" | "days";
+            /** @description What is missing or guessed, as sentences */
+            lacks: string[];
+            logged: boolean;
+            name: string;
+            people: components["schemas"]["DayPerson"][];
+            plan: components["schemas"]["DayPlan"];
+            /** @description Somebody wrote it; else it is the usual day of its kind */
+            saved: boolean;
+            starts_on: string;
+            /** Format: uuid */
+            trip_id: string;
+            /**
+             * Format: int64
+             * @description Of the trip, for saving
+             */
+            version: number;
         };
         Deck: {
             /**
@@ -3492,6 +3824,11 @@ export interface components {
             /** Format: int64 */
             trips: number;
         };
+        "Leave-ashoreRequest": {
+            gear: string[];
+            /** Format: int64 */
+            version: number;
+        };
         LeavingInput: {
             /**
              * @description Where the gear that is theirs goes
@@ -3522,6 +3859,19 @@ export interface components {
             when: string;
             /** @description Why there is no attitude */
             why?: string;
+        };
+        LightView: {
+            /** Format: double */
+            dawn_min?: number;
+            /** Format: double */
+            dusk_min?: number;
+            /** @enum {string} */
+            kind: "rises" | "up" | "down";
+            /** Format: double */
+            rise_min?: number;
+            /** Format: double */
+            set_min?: number;
+            words: string;
         };
         Limit: {
             /** @enum {string} */
@@ -3714,6 +4064,38 @@ export interface components {
             /** @enum {string} */
             units: "metric" | "us";
         };
+        MomentView: {
+            /** Format: double */
+            at_min: number;
+            attitude?: components["schemas"]["Attitude"];
+            /**
+             * Format: double
+             * @description One standard deviation of the lowest freeboard
+             */
+            band_m: number;
+            /** Format: double */
+            catch_kg: number;
+            /** @description Of her tanks, share of each */
+            fills: number[];
+            /**
+             * Format: double
+             * @description In her built-in tanks; under nought is what is missing
+             */
+            fuel_l: number;
+            /** Format: double */
+            ice_kg: number;
+            /**
+             * Format: double
+             * @description All that she weighs
+             */
+            kg: number;
+            /** Format: int64 */
+            phase: number;
+            /** Format: double */
+            plate_kg: number;
+            /** @description Why there is no attitude afloat */
+            why?: string;
+        };
         Motor: {
             /** Format: double */
             hp: number;
@@ -3842,6 +4224,39 @@ export interface components {
             /** Format: double */
             seconds: number;
             what: string;
+        };
+        PhaseAt: {
+            cg_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            person: string;
+            /** Format: uuid */
+            post: string;
+            seated: boolean;
+        };
+        PhaseView: {
+            ashore: boolean;
+            /** @description Who is where */
+            at: components["schemas"]["PhaseAt"][];
+            /** Format: double */
+            burn_l: number;
+            /** Format: double */
+            fetching_min: number;
+            /**
+             * Format: double
+             * @description Minutes after midnight of the first day
+             */
+            from_min: number;
+            /** @enum {string} */
+            kind: "load" | "road" | "launch" | "run" | "bait" | "fish" | "move" | "anchor" | "weigh-in" | "sleep" | "home" | "recover";
+            name: string;
+            /** Format: double */
+            speed_m_s: number;
+            /** Format: double */
+            to_min: number;
         };
         PhotoView: {
             /** Format: date-time */
@@ -4263,8 +4678,64 @@ export interface components {
             freeboard_m: number;
             name: string;
         };
+        ReadingView: {
+            /** @description What makes most of it, the greatest first */
+            because: string[];
+            /** @enum {string} */
+            certain?: "sure" | "likely" | "open" | "unlikely" | "broken";
+            kept: boolean;
+            /** @enum {string} */
+            key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "dark";
+            /** @description With its source */
+            limit: string;
+            /**
+             * Format: int64
+             * @description Of moments
+             */
+            moment: number;
+            sentence: string;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the limit is kept then, by the errors of the masses
+             */
+            sure?: number;
+        };
         Refusals: {
             refused: string[];
+        };
+        Remedies: {
+            list: components["schemas"]["Remedy"][];
+            /** @description Where no single one holds every limit: two that do */
+            together?: string;
+            /**
+             * Format: int64
+             * @description How many single changes were tried
+             */
+            tried: number;
+        };
+        Remedy: {
+            /**
+             * Format: uuid
+             * @description Gear that stays ashore
+             */
+            ashore?: string;
+            effect: string[];
+            /**
+             * @description What it helps against most
+             * @enum {string}
+             */
+            for: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "dark";
+            /** @description The trip's fuel with it */
+            fuel?: components["schemas"]["FuelPlan"];
+            /** @description Every limit holds with it */
+            holds: boolean;
+            /** @enum {string} */
+            kind: "post" | "move" | "ashore" | "tank" | "catch" | "speed" | "earlier" | "ice";
+            /** @description Gear that goes elsewhere aboard */
+            move?: components["schemas"]["MoveInput"];
+            /** @description The day with it */
+            plan?: components["schemas"]["DayPlan"];
+            say: string;
         };
         RideRequest: {
             /** @enum {string} */
@@ -4424,8 +4895,18 @@ export interface components {
              */
             z_m: number;
         };
+        "Save-dayRequest": {
+            plan: components["schemas"]["DayPlan"];
+            /** Format: int64 */
+            version: number;
+        };
         "Save-fuelRequest": {
             plan: components["schemas"]["FuelPlan"];
+            /** Format: int64 */
+            version: number;
+        };
+        "Save-partyRequest": {
+            people: components["schemas"]["TripPerson"][];
             /** Format: int64 */
             version: number;
         };
@@ -4927,6 +5408,26 @@ export interface components {
              */
             unusable_l?: number;
         };
+        TankOfDay: {
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            /** @enum {string} */
+            kind: "fuel" | "livewell" | "water" | "bilge";
+            /**
+             * Format: double
+             * @description That it holds
+             */
+            litres: number;
+            name: string;
+            size_m: [
+                number,
+                number,
+                number
+            ];
+        };
         TankView: {
             /**
              * Format: double
@@ -5080,6 +5581,10 @@ export interface components {
             refused: string[];
             then?: components["schemas"]["Figures"];
         };
+        TripCopy: {
+            name: string;
+            starts_on: string;
+        };
         TripInput: {
             /** Format: uuid */
             boat_id?: string;
@@ -5089,6 +5594,11 @@ export interface components {
              * @description Of running: expected, and once logged what it was
              */
             hours: number;
+            /**
+             * @description A day out where it is left out
+             * @enum {string}
+             */
+            kind?: "day" | "tournament" | "guiding" | "offshore" | "night" | "days";
             name: string;
             /** Format: int64 */
             persons: number;
@@ -5096,6 +5606,33 @@ export interface components {
             rods: number;
             starts_on: string;
             water?: string;
+        };
+        TripPerson: {
+            /**
+             * Format: uuid
+             * @description The post while fishing
+             */
+            fishes?: string;
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description Clothed
+             */
+            kg: number;
+            /**
+             * Format: uuid
+             * @description Of the crew: name and mass are then those of the member
+             */
+            member_id?: string;
+            name: string;
+            /** @enum {string} */
+            role: "skipper" | "crew" | "guest" | "partner" | "child";
+            /**
+             * Format: uuid
+             * @description The post under way
+             */
+            sits?: string;
         };
         TripView: {
             /** Format: uuid */
@@ -5108,8 +5645,15 @@ export interface components {
             hours: number;
             /** Format: uuid */
             id: string;
+            /**
+             * @description A day out where it is left out
+             * @enum {string}
+             */
+            kind?: "day" | "tournament" | "guiding" | "offshore" | "night" | "days";
             logged: boolean;
             name: string;
+            /** @description Who come, where somebody said */
+            people: components["schemas"]["TripPerson"][];
             /** Format: int64 */
             persons: number;
             /**
@@ -5123,6 +5667,9 @@ export interface components {
             /** Format: int64 */
             version: number;
             water?: string;
+        };
+        "Try-dayRequest": {
+            plan: components["schemas"]["DayPlan"];
         };
         "Try-fuelRequest": {
             plan: components["schemas"]["FuelPlan"];
@@ -9144,6 +9691,227 @@ export interface operations {
             };
         };
     };
+    "leave-ashore": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Leave-ashoreRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "copy-trip": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripCopy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiedTrip"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-day": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-dayRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "day-remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Day-remediesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remedies"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Try-dayRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-fuel": {
         parameters: {
             query?: never;
@@ -9378,6 +10146,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-party": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-partyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
             };
             /** @description Error */
             default: {

@@ -1,0 +1,86 @@
+package api
+
+import (
+	"context"
+
+	"ergasia/app/days"
+	"ergasia/app/kernel"
+	"ergasia/app/trips"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+)
+
+// CopiedTrip is a trip made like another.
+type CopiedTrip struct {
+	ID      uuid.UUID `json:"id" format:"uuid"`
+	Refused []string  `json:"refused" doc:"A sentence for each piece that is promised elsewhere then"`
+}
+
+func (s *Server) registerDays() {
+	const trip = crewPath + "trips/{trip}"
+	read(s, kernel.See, op("get-day", trip+"/day", "How a trip's day goes, and how the boat floats through it"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (days.DayView, error) {
+			return s.app.Days.Day(ctx, actor, in.Trip)
+		})
+	ask(s, kernel.Try, op("try-day", trip+"/day/try", "Reckon a trip's day otherwise; nothing is kept"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Body struct {
+				Plan model.DayPlan `json:"plan"`
+			}
+		}) (days.DayView, error) {
+			return s.app.Days.Try(ctx, actor, in.Trip, in.Body.Plan)
+		})
+	ask(s, kernel.Try, op("day-remedies", trip+"/day/remedies", "What would help a day, tried through all of it; nothing is kept").slow(),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Body struct {
+				Plan model.DayPlan `json:"plan"`
+			}
+		}) (days.Remedies, error) {
+			return s.app.Days.Remedies(ctx, actor, in.Trip, in.Body.Plan)
+		})
+	change(s, kernel.ChangeGear, op("save-day", trip+"/day", "Keep how a trip's day goes"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body struct {
+				Plan    model.DayPlan `json:"plan"`
+				Version int           `json:"version"`
+			}
+		}) (uuid.UUID, error) {
+			return s.app.Days.Save(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Plan)
+		})
+	change(s, kernel.ChangeGear, op("leave-ashore", trip+"/ashore", "Say what of the boat's things stays ashore on a trip"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body struct {
+				Gear    []uuid.UUID `json:"gear" maxItems:"500" format:"uuid"`
+				Version int         `json:"version"`
+			}
+		}) (uuid.UUID, error) {
+			return s.app.Days.LeaveAshore(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Gear)
+		})
+	change(s, kernel.ChangeGear, op("save-party", trip+"/people", "Say who come on a trip, and where they sit and fish"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body struct {
+				People  []model.TripPerson `json:"people" maxItems:"20"`
+				Version int                `json:"version"`
+			}
+		}) (uuid.UUID, error) {
+			return s.app.Trips.SaveParty(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.People)
+		})
+	act(s, kernel.ChangeGear, op("copy-trip", trip+"/copy", "Make a trip like another, with its boat, people, way, day and gear"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body trips.TripCopy
+		}) (CopiedTrip, error) {
+			id, refused, err := s.app.Trips.Copy(ctx, actor, in.Key, in.Trip, in.Body)
+			return CopiedTrip{ID: id, Refused: refused}, err
+		})
+}

@@ -1,0 +1,567 @@
+package days
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+
+	"ergasia/app/aboard"
+	"ergasia/app/kernel"
+	"ergasia/core/day"
+	"ergasia/core/fuel"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
+)
+
+// Remedies are single changes that help a day, the best first, each carried through all
+// of it.
+type Remedies struct {
+	List     []Remedy `json:"list"`
+	Tried    int      `json:"tried" doc:"How many single changes were tried"`
+	Together string   `json:"together,omitempty" doc:"Where no single one holds every limit: two that do"`
+}
+
+// Remedy is a change with what it does. One of plan, ashore, move and fuel says how it
+// is made.
+type Remedy struct {
+	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark" doc:"What it helps against most"`
+	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,speed,earlier,ice"`
+	Say    string            `json:"say"`
+	Effect []string          `json:"effect"`
+	Holds  bool              `json:"holds" doc:"Every limit holds with it"`
+	Plan   *model.DayPlan    `json:"plan,omitempty" doc:"The day with it"`
+	Ashore *uuid.UUID        `json:"ashore,omitempty" format:"uuid" doc:"Gear that stays ashore"`
+	Move   *aboard.MoveInput `json:"move,omitempty" doc:"Gear that goes elsewhere aboard"`
+	Fuel   *model.FuelPlan   `json:"fuel,omitempty" doc:"The trip's fuel with it"`
+}
+
+// change is something that might be done otherwise.
+type change struct {
+	Remedy
+	about string // whom or what it is about: few are told of each
+	apply day.Change
+}
+
+const (
+	mostForOne    = 4    // told against one thing that is wrong
+	mostOfOne     = 2    // told of one person or thing against it
+	leastShare    = 0.08 // of what is wrong: what helps less is not worth a word
+	mostChanges   = 700  // tried
+	leastMovedKg  = 2.5  // what is lighter moves her by less than a hand can see
+	leastAshoreKg = 0.8
+)
+
+// Remedies tries single changes of a plan through the whole day.
+func (a *Wing) Remedies(ctx context.Context, actor kernel.Actor, trip uuid.UUID, plan model.DayPlan) (Remedies, error) {
+	r := Remedies{List: []Remedy{}}
+	if err := checkPlan(plan); err != nil {
+		return r, err
+	}
+	done, err := a.turns.Take(ctx, actor.Crew)
+	if err != nil {
+		return r, fmt.Errorf("waiting for a turn: %w", err)
+	}
+	defer done()
+	var o *Outing
+	err = a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		o, err = a.Load(tx, actor, trip, &plan)
+		return err
+	})
+	if err != nil {
+		return r, err
+	}
+	if o.Laden == nil {
+		return r, errNoBoat
+	}
+	stop := func() bool { return ctx.Err() != nil }
+	o.Laden.Stop = stop
+	r = o.remedies(stop)
+	return r, ctx.Err()
+}
+
+func (o *Outing) remedies(stop func() bool) Remedies {
+	r := Remedies{List: []Remedy{}}
+	d, limits := o.Day(), o.Limits()
+	if d.Check() != nil {
+		return r
+	}
+	base := limits.Read(d, d.Moments(0, stop))
+	changes := o.changes(d, base)
+	r.Tried = len(changes)
+	apply := make([]day.Change, len(changes))
+	for i, c := range changes {
+		apply[i] = c.apply
+	}
+	told := map[string]int{}
+	var kept []day.Tried
+	for _, t := range limits.Try(d, apply, stop) {
+		c := changes[t.Change]
+		against, enough := helpsAgainst(base, t.Readings)
+		about := string(against) + c.about
+		if !enough || told[string(against)] == mostForOne || told[about] == mostOfOne || stop() {
+			continue
+		}
+		if c.Move != nil && !o.really(&c, &t, limits, stop) {
+			continue
+		}
+		one := c.Remedy
+		one.For, one.Effect, one.Holds = string(against), o.effect(base, t.Readings), day.Cost(t.Readings) <= 0
+		if len(one.Effect) == 0 {
+			continue
+		}
+		told[string(against)]++
+		told[about]++
+		r.List, kept = append(r.List, one), append(kept, t)
+	}
+	slices.SortStableFunc(r.List, func(a, b Remedy) int { return cmp.Compare(rank(base, a.For), rank(base, b.For)) })
+	if early, ok := o.earlier(); ok {
+		r.Tried++
+		r.List = append(r.List, early)
+	}
+	r.Together = o.together(d, limits, changes, kept, r.List, stop)
+	return r
+}
+
+// rank is how grave what a remedy is for is: the readings are in that order.
+func rank(base []day.Reading, key string) int {
+	return slices.IndexFunc(base, func(r day.Reading) bool { return string(r.Key) == key })
+}
+
+// helpsAgainst is what a change lowers most, by share of what was wrong, and whether that
+// is worth a word.
+func helpsAgainst(base, with []day.Reading) (key day.Key, enough bool) {
+	most := leastShare
+	for _, b := range base {
+		w, ok := day.Find(with, b.Key)
+		if b.Kept() || !ok {
+			continue
+		}
+		if share := (b.Excess - max(0, w.Excess)) / b.Excess; share >= most {
+			key, most, enough = b.Key, share, true
+		}
+	}
+	return key, enough
+}
+
+// really makes a move as a hand would: where the rules refuse it, it is none; else it is
+// reckoned with where the thing then lies.
+func (o *Outing) really(c *change, t *day.Tried, limits day.Limits, stop func() bool) bool {
+	boat := o.Laden.Boat.ID
+	to := model.Whereabouts{Kind: "boat", BoatID: &boat, PlaceID: c.Move.PlaceID}
+	e, refusals, err := o.Laden.Try(*c.Move, to)
+	if err != nil || len(refusals) > 0 {
+		return false
+	}
+	other := *o
+	other.Laden = o.Laden.Moved(e, to)
+	d := other.Day()
+	was := t.Cost
+	t.Readings = limits.Read(d, d.Moments(0, stop))
+	t.Cost = day.Cost(t.Readings)
+	return t.Cost <= was*1.2+0.2 // where it came to lie otherwise than thought, another may be better
+}
+
+// together looks whether two of the best hold every limit where none does alone.
+func (o *Outing) together(d day.Day, limits day.Limits, changes []change, kept []day.Tried, told []Remedy, stop func() bool) string {
+	const best = 6
+	if slices.ContainsFunc(told, func(r Remedy) bool { return r.Holds }) {
+		return ""
+	}
+	kept = kept[:min(len(kept), best)]
+	for i := range kept {
+		for j := range i {
+			a, b := changes[kept[i].Change], changes[kept[j].Change]
+			if a.about == b.about || stop() {
+				continue
+			}
+			both := b.apply(a.apply(d))
+			if day.Cost(limits.Read(both, both.Moments(0, stop))) <= 0 && !stop() {
+				return fmt.Sprintf("Every limit holds with these two together: %s; %s.", b.Say, a.Say)
+			}
+		}
+	}
+	return ""
+}
+
+// effect says what of the day is better and what is worse.
+func (o *Outing) effect(base, with []day.Reading) []string {
+	list := []string{}
+	for _, b := range base {
+		w, ok := day.Find(with, b.Key)
+		if !ok {
+			continue
+		}
+		less := b.Excess - w.Excess // of what is wrong
+		s := o.Laden
+		switch b.Key {
+		case day.Freeboard:
+			if math.Abs(less) >= 0.0015 {
+				list = append(list, fmt.Sprintf("%s%s at the lowest", signed(less), s.Small(math.Abs(less))))
+			}
+		case day.Awash:
+			if b.Excess > 0 && w.Excess <= 0 {
+				list = append(list, "the deck drains")
+			}
+		case day.Swamps:
+			if b.Excess > 0 && w.Excess <= 0 {
+				list = append(list, "no water comes in")
+			}
+		case day.Heel:
+			if (b.Excess > 0 || w.Excess > 0) && math.Abs(less) >= 0.05 {
+				list = append(list, fmt.Sprintf("%.1f° %s heel", math.Abs(less), lessMore(less)))
+			}
+		case day.BowDown:
+			if (b.Excess > 0 || w.Excess > 0) && math.Abs(less) >= 0.05 {
+				list = append(list, fmt.Sprintf("%.1f° %s by the bow", math.Abs(less), lessMore(less)))
+			}
+		case day.SternDown:
+			if (b.Excess > 0 || w.Excess > 0) && math.Abs(less) >= 0.05 {
+				list = append(list, fmt.Sprintf("%.1f° %s by the stern", math.Abs(less), lessMore(less)))
+			}
+		case day.Loaded:
+			if math.Abs(less) >= 0.5 {
+				list = append(list, fmt.Sprintf("%s %s against the plate", s.MassText(math.Abs(less)), lessMore(less)))
+			}
+		case day.Fuel:
+			if v := s.Units.Volume; math.Abs(less) >= 0.3 {
+				list = append(list, fmt.Sprintf("%s%.1f %s kept", signed(less), v.FromSI(math.Abs(less)), v.Symbol))
+			}
+		case day.Ice:
+			if math.Abs(less) >= 0.3 {
+				list = append(list, fmt.Sprintf("%s%s of ice left", signed(less), s.MassText(math.Abs(less))))
+			}
+		}
+	}
+	return list
+}
+
+func signed(v float64) string {
+	if v < 0 {
+		return "−"
+	}
+	return "+"
+}
+
+func lessMore(less float64) string {
+	if less < 0 {
+		return "more"
+	}
+	return "less"
+}
+
+// changes are all that is tried: what can bear on what is wrong.
+func (o *Outing) changes(d day.Day, base []day.Reading) (list []change) {
+	wrong := func(keys ...day.Key) bool {
+		return slices.ContainsFunc(base, func(r day.Reading) bool { return !r.Kept() && slices.Contains(keys, r.Key) })
+	}
+	lies := wrong(day.Swamps, day.Awash, day.Freeboard, day.Heel, day.BowDown, day.SternDown)
+	if lies {
+		list = append(list, o.otherPosts()...)
+	}
+	if lies || wrong(day.Loaded) {
+		list = append(list, o.leftBehind(d)...)
+		list = append(list, o.otherLevels()...)
+	}
+	if lies {
+		list = append(list, o.catchElsewhere()...)
+	}
+	if wrong(day.Fuel) {
+		list = append(list, o.otherSpeeds()...)
+	}
+	if wrong(day.Ice) {
+		list = append(list, o.moreIce()...)
+	}
+	if lies {
+		list = append(list, o.otherPlaces(d)...)
+	}
+	return list[:min(len(list), mostChanges)]
+}
+
+// withPlan is a change of the plan that alters phases and coolers of the day.
+func (o *Outing) withPlan(kind, about, say string, edit func(*model.DayPlan)) change {
+	plan := o.Plan
+	plan.Phases = slices.Clone(plan.Phases)
+	plan.Coolers = slices.Clone(plan.Coolers)
+	edit(&plan)
+	other := *o
+	other.Plan = plan
+	return change{about: about, Remedy: Remedy{Kind: kind, Say: say, Plan: &plan}, apply: func(d day.Day) day.Day {
+		d.Phases, d.Coolers = slices.Clone(d.Phases), slices.Clone(d.Coolers)
+		for i := range d.Phases {
+			if !samePhase(o.Plan.Phases[i], plan.Phases[i]) {
+				one := other.phase(plan.Phases[i])
+				one.Flow, one.Hours = d.Phases[i].Flow, d.Phases[i].Hours
+				d.Phases[i] = one
+			}
+		}
+		for k := range d.Coolers {
+			d.Coolers[k].Ice += plan.Coolers[k].Ice - o.Plan.Coolers[k].Ice
+		}
+		return d
+	}}
+}
+
+func samePhase(a, b model.DayPhase) bool {
+	return slices.EqualFunc(a.Posts, b.Posts, func(x, y model.DayPost) bool {
+		return x.Person == y.Person && x.Seated == y.Seated && (x.Post == y.Post || x.Post != nil && y.Post != nil && *x.Post == *y.Post)
+	}) && slices.Equal(a.Tanks, b.Tanks) && slices.EqualFunc(a.Catch, b.Catch, func(x, y model.DayCatch) bool {
+		return x.Kg == y.Kg && (x.Place == y.Place || x.Place != nil && y.Place != nil && *x.Place == *y.Place)
+	})
+}
+
+// otherPosts puts each person to each other post, in one phase or wherever they fish.
+func (o *Outing) otherPosts() (list []change) {
+	for i, p := range o.Plan.Phases {
+		if slices.Contains(ashore, p.Kind) {
+			continue
+		}
+		for _, at := range o.stands(p) {
+			who := o.People[at.person]
+			for _, post := range o.Laden.Posts {
+				if post.ID == at.post.ID {
+					continue
+				}
+				say := fmt.Sprintf("%s to %s, %s", who.Name, post.Name, nameOf(p))
+				list = append(list, o.withPlan("post", who.Name, say, func(plan *model.DayPlan) { setPost(&plan.Phases[i], who.ID, post.ID, at.seated) }))
+			}
+		}
+	}
+	for _, who := range o.People {
+		for _, post := range o.Laden.Posts {
+			say := fmt.Sprintf("%s fishes from %s all day", who.Name, post.Name)
+			list = append(list, o.withPlan("post", who.Name, say, func(plan *model.DayPlan) {
+				for i, p := range plan.Phases {
+					if slices.Contains(working, p.Kind) {
+						setPost(&plan.Phases[i], who.ID, post.ID, false)
+					}
+				}
+			}))
+		}
+	}
+	return list
+}
+
+func setPost(p *model.DayPhase, person, post uuid.UUID, seated bool) {
+	p.Posts = slices.DeleteFunc(slices.Clone(p.Posts), func(q model.DayPost) bool { return q.Person == person })
+	p.Posts = append(p.Posts, model.DayPost{Person: person, Post: &post, Seated: seated})
+}
+
+// gearMasses are the gear aboard with where its mass is in the day's load.
+func (o *Outing) gearMasses(d day.Day) map[int]aboard.GearAboard {
+	own := len(o.Laden.Craft.Input.Outfit.Masses)
+	of := map[int]aboard.GearAboard{}
+	for k, g := range o.Laden.Aboard() {
+		if own+k < len(d.Start.Masses) {
+			of[own+k] = g
+		}
+	}
+	return of
+}
+
+// leftBehind leaves each piece ashore that is not promised to the trip.
+func (o *Outing) leftBehind(d day.Day) (list []change) {
+	without := func(g model.Gear, i int, kg float64) change {
+		say := fmt.Sprintf("Leave %s ashore, %s", g.Name, o.Laden.MassText(kg))
+		return change{about: g.Name, Remedy: Remedy{Kind: "ashore", Say: say, Ashore: &g.ID}, apply: func(d day.Day) day.Day {
+			d.Start.Masses = slices.Clone(d.Start.Masses)
+			d.Start.Masses[i].Kg, d.Start.Masses[i].Sigma = 0, 0
+			if slices.Contains(o.Laden.Craft.Input.Plate.Includes, "gear") {
+				d.Plate.Base -= kg
+			}
+			return d
+		}}
+	}
+	for i, g := range o.gearMasses(d) {
+		if g.Mass.Kg >= leastAshoreKg && !o.Laden.Safety(g.Gear) && !o.Promised[g.ID] {
+			list = append(list, without(g.Gear, i, g.Mass.Kg))
+		}
+	}
+	slices.SortFunc(list, func(a, b change) int { return cmp.Compare(a.about, b.about) })
+	return list
+}
+
+// otherPlaces puts what is heavy into each other place.
+func (o *Outing) otherPlaces(d day.Day) (list []change) {
+	for i, g := range o.gearMasses(d) {
+		if g.Mass.Kg < leastMovedKg || g.Place == nil {
+			continue
+		}
+		for _, p := range o.Laden.Places {
+			if p.ID == g.Place.ID || p.Length*p.Breadth*p.Height < g.Length*g.Breadth*g.Height {
+				continue
+			}
+			at := r3.Add(low(p), r3.Vec{Z: p.Height / 6})
+			say := fmt.Sprintf("%s, %s, to %s", kernel.Capital(g.Name), o.Laden.MassText(g.Mass.Kg), p.Name)
+			list = append(list, change{about: g.Name, apply: func(d day.Day) day.Day {
+				d.Start.Masses = slices.Clone(d.Start.Masses)
+				d.Start.Masses[i].At = at
+				return d
+			}, Remedy: Remedy{Kind: "move", Say: say,
+				Move: &aboard.MoveInput{GearID: &g.ID, PlaceID: &p.ID, Version: o.Laden.Stowage[g.ID].Version}}})
+		}
+	}
+	slices.SortFunc(list, func(a, b change) int { return cmp.Compare(a.Say, b.Say) })
+	slices.SortStableFunc(list, func(a, b change) int { // the heaviest first, where there are too many
+		return cmp.Compare(o.Laden.Thing(*b.Move.GearID).Kg, o.Laden.Thing(*a.Move.GearID).Kg)
+	})
+	return list
+}
+
+// otherLevels keeps a livewell half full, or empty, all day.
+func (o *Outing) otherLevels() (list []change) {
+	for _, t := range o.Laden.Craft.Input.Outfit.Tanks {
+		if t.Kind == "fuel" {
+			continue
+		}
+		for _, level := range []struct {
+			share float64
+			words string
+		}{{0.5, "no more than half full"}, {0, "empty"}} {
+			say := fmt.Sprintf("%s %s all day", kernel.Capital(t.Name), level.words)
+			c := o.withPlan("tank", t.Name, say, func(plan *model.DayPlan) {
+				for i := range plan.Phases {
+					plan.Phases[i].Tanks = slices.Clone(plan.Phases[i].Tanks)
+					for k := range plan.Phases[i].Tanks {
+						if q := &plan.Phases[i].Tanks[k]; q.Tank == t.Name {
+							q.Fill = min(q.Fill, level.share)
+						}
+					}
+				}
+			})
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
+// catchElsewhere puts all that is caught into another place.
+func (o *Outing) catchElsewhere() (list []change) {
+	caught := false
+	for _, p := range o.Plan.Phases {
+		caught = caught || slices.ContainsFunc(p.Catch, func(c model.DayCatch) bool { return c.Place != nil && c.Kg > 0 })
+	}
+	if !caught {
+		return nil
+	}
+	for _, place := range o.Laden.Places {
+		if place.Length*place.Breadth*place.Height < 0.02 || place.Form != "" && place.Form != "box" {
+			continue
+		}
+		list = append(list, o.withPlan("catch", "the catch", "The catch goes into "+place.Name, func(plan *model.DayPlan) {
+			for i := range plan.Phases {
+				plan.Phases[i].Catch = slices.Clone(plan.Phases[i].Catch)
+				for k := range plan.Phases[i].Catch {
+					if plan.Phases[i].Catch[k].Place != nil {
+						plan.Phases[i].Catch[k].Place = &place.ID
+					}
+				}
+			}
+		}))
+	}
+	return list
+}
+
+// otherSpeeds runs each long leg, and all of them, at the other speeds of the table.
+func (o *Outing) otherSpeeds() (list []change) {
+	if o.Trip.Fuel == nil {
+		return nil
+	}
+	legs := o.Fuel.Day.Legs
+	try := func(which func(int) bool, what string, speed float64) {
+		plan := *o.Trip.Fuel
+		plan.Legs = slices.Clone(plan.Legs)
+		changed := false
+		for i := range plan.Legs {
+			if which(i) && math.Abs(plan.Legs[i].Speed-speed) > 0.01 {
+				plan.Legs[i].Speed, changed = speed, true
+			}
+		}
+		if !changed {
+			return
+		}
+		other := *o
+		other.Fuel.Day.Legs = slices.Clone(legs)
+		for i := range plan.Legs {
+			other.Fuel.Day.Legs[i].Speed = plan.Legs[i].Speed
+		}
+		u := o.Laden.Pace()
+		say := fmt.Sprintf("%s at %.0f %s: %s later", what, u.FromSI(speed), u.Symbol, span(max(0, other.hours()-o.hours())))
+		if other.hours() < o.hours() {
+			say = fmt.Sprintf("%s at %.0f %s", what, u.FromSI(speed), u.Symbol)
+		}
+		list = append(list, change{about: what, Remedy: Remedy{Kind: "speed", Say: say, Fuel: &plan}, apply: func(d day.Day) day.Day {
+			d.Phases = slices.Clone(d.Phases)
+			for i, p := range o.Plan.Phases {
+				_, d.Phases[i].Hours, d.Phases[i].Flow = other.speedOf(p)
+			}
+			return d
+		}})
+	}
+	for _, r := range o.Fuel.Day.Rates {
+		try(func(int) bool { return true }, "The whole way", r.Speed)
+		for i, l := range legs {
+			name := cmp.Or(o.Trip.Fuel.Legs[i].Name, fmt.Sprintf("leg %d", i+1))
+			if _, ok := fuel.FlowAt(o.Fuel.Day.Rates, l.Speed); ok {
+				try(func(k int) bool { return k == i }, kernel.Capital(name), r.Speed)
+			}
+		}
+	}
+	return list
+}
+
+func (o *Outing) hours() (hours float64) {
+	for _, p := range o.Plan.Phases {
+		_, h, _ := o.speedOf(p)
+		hours += h
+	}
+	return hours
+}
+
+// moreIce puts more into each cooler.
+func (o *Outing) moreIce() (list []change) {
+	for k, c := range o.Plan.Coolers {
+		p := o.Laden.Place(c.Place)
+		if p == nil {
+			continue
+		}
+		for _, kg := range []float64{2, 5, 10, 20} {
+			say := fmt.Sprintf("%s more ice into %s", o.Laden.MassText(kg), p.Name)
+			list = append(list, o.withPlan("ice", "ice", say, func(plan *model.DayPlan) { plan.Coolers[k].Ice += kg }))
+		}
+	}
+	return list
+}
+
+// earlier begins the day so much earlier that she is back before dark.
+func (o *Outing) earlier() (Remedy, bool) {
+	light := o.light()
+	if light == nil {
+		return Remedy{}, false
+	}
+	begins := o.Begins()
+	phases := make([]PhaseView, len(o.Plan.Phases))
+	for i, p := range o.Plan.Phases {
+		phases[i] = PhaseView{Kind: p.Kind, Ashore: slices.Contains(ashore, p.Kind), From: begins[i], To: begins[i+1]}
+	}
+	dark, ok := o.dark(*light, phases, nil)
+	if !ok || dark.Kept {
+		return Remedy{}, false
+	}
+	late := 0.0
+	for _, p := range phases {
+		if !p.Ashore && p.Kind != "recover" {
+			late = p.To - *light.Set
+		}
+	}
+	sooner := math.Ceil(late/15) * 15
+	plan := o.Plan
+	plan.At -= int(sooner)
+	return Remedy{For: "dark", Kind: "earlier", Say: fmt.Sprintf("Begin %s earlier, at %s", span(sooner/60), clock(begins[0]-sooner)),
+		Effect: []string{fmt.Sprintf("back %s before sunset", span((sooner-late)/60))}, Plan: &plan,
+		Holds: !slices.ContainsFunc(o.Limits().Read(o.Day(), o.Day().Moments(0, nil)), func(r day.Reading) bool { return !r.Kept() })}, true
+}

@@ -1,0 +1,410 @@
+package days
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+
+	"ergasia/app/aboard"
+	"ergasia/app/kernel"
+	"ergasia/core/day"
+	"ergasia/core/hull"
+	"ergasia/core/sun"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+)
+
+// DayView is how a trip's day goes.
+type DayView struct {
+	TripID   uuid.UUID     `json:"trip_id" format:"uuid"`
+	Version  int           `json:"version" doc:"Of the trip, for saving"`
+	Name     string        `json:"name"`
+	Kind     string        `json:"kind" words:"trip_kinds"`
+	StartsOn kernel.Date   `json:"starts_on"`
+	Logged   bool          `json:"logged"`
+	Boat     *DayBoat      `json:"boat,omitempty" doc:"Absent where the trip has no boat yet"`
+	People   []DayPerson   `json:"people"`
+	Plan     model.DayPlan `json:"plan"`
+	Saved    bool          `json:"saved" doc:"Somebody wrote it; else it is the usual day of its kind"`
+	Ashore   []uuid.UUID   `json:"ashore" format:"uuid" doc:"What of the boat's things stays ashore"`
+	Lacks    []string      `json:"lacks" doc:"What is missing or guessed, as sentences"`
+	Answer   *DayAnswer    `json:"answer,omitempty"`
+}
+
+// DayBoat is what a day's page needs of the boat.
+type DayBoat struct {
+	ID     uuid.UUID    `json:"id" format:"uuid"`
+	Name   string       `json:"name"`
+	Sea    bool         `json:"sea"`
+	Lines  hull.Lines   `json:"lines"`
+	Posts  []DayAt      `json:"posts"`
+	Places []DayBox     `json:"places"`
+	Tanks  []TankOfDay    `json:"tanks" doc:"Of water: what a phase may fill"`
+	Limits model.Limits `json:"limits"`
+}
+
+// DayAt is a post.
+type DayAt struct {
+	ID   uuid.UUID `json:"id" format:"uuid"`
+	Name string    `json:"name"`
+	At   model.Vec `json:"at_m"`
+}
+
+// DayBox is a place as it is drawn.
+type DayBox struct {
+	ID     uuid.UUID `json:"id" format:"uuid"`
+	Name   string    `json:"name"`
+	Corner model.Vec `json:"corner_m"`
+	Size   model.Vec `json:"size_m"`
+}
+
+// TankOfDay is a tank as it is drawn.
+type TankOfDay struct {
+	Name   string    `json:"name"`
+	Kind   string    `json:"kind" words:"tank_kinds"`
+	Litres float64   `json:"litres" doc:"That it holds"`
+	Corner model.Vec `json:"corner_m"`
+	Size   model.Vec `json:"size_m"`
+}
+
+// DayPerson is somebody who comes.
+type DayPerson struct {
+	model.TripPerson
+	Mark    string  `json:"mark"`
+	Worn    float64 `json:"worn_kg" doc:"Gear that they wear or carry"`
+	Guessed bool    `json:"guessed,omitempty" doc:"Nobody said who comes: a number of people only"`
+}
+
+// DayAnswer is what becomes of the boat in a day.
+type DayAnswer struct {
+	Headline  string        `json:"headline"`
+	Ready     string        `json:"ready" enum:"ready,cautions,not_ready"`
+	Phases    []PhaseView   `json:"phases"`
+	Moments   []MomentView  `json:"moments"`
+	Readings  []ReadingView `json:"readings" doc:"The worst of each thing, the gravest first"`
+	Light     *LightView    `json:"light,omitempty" doc:"Where the place is known"`
+	Fetching  float64       `json:"fetching_min" doc:"Minutes in the day that go into fetching and stowing back"`
+	Unchecked []string      `json:"unchecked"`
+}
+
+// PhaseView is a stretch of the day.
+type PhaseView struct {
+	Name     string    `json:"name"`
+	Kind     string    `json:"kind" words:"phase_kinds"`
+	From     float64   `json:"from_min" doc:"Minutes after midnight of the first day"`
+	To       float64   `json:"to_min"`
+	Ashore   bool      `json:"ashore"`
+	Speed    float64   `json:"speed_m_s"`
+	Burn     float64   `json:"burn_l"`
+	Fetching float64   `json:"fetching_min"`
+	At       []PhaseAt `json:"at" doc:"Who is where"`
+}
+
+// PhaseAt is somebody at a post.
+type PhaseAt struct {
+	Person uuid.UUID `json:"person" format:"uuid"`
+	Post   uuid.UUID `json:"post" format:"uuid"`
+	Seated bool      `json:"seated"`
+	CG     model.Vec `json:"cg_m"`
+}
+
+// MomentView is an instant of the day.
+type MomentView struct {
+	Phase    int              `json:"phase"`
+	At       float64          `json:"at_min"`
+	Attitude *aboard.Attitude `json:"attitude,omitempty"`
+	Why      string           `json:"why,omitempty" doc:"Why there is no attitude afloat"`
+	Band     float64          `json:"band_m" doc:"One standard deviation of the lowest freeboard"`
+	Fuel     float64          `json:"fuel_l" doc:"In her built-in tanks; under nought is what is missing"`
+	Ice      float64          `json:"ice_kg"`
+	Catch    float64          `json:"catch_kg"`
+	Plate    float64          `json:"plate_kg"`
+	Kg       float64          `json:"kg" doc:"All that she weighs"`
+	Fills    []float64        `json:"fills" doc:"Of her tanks, share of each"`
+}
+
+// ReadingView is the worst of one thing through the day.
+type ReadingView struct {
+	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark"`
+	Kept     bool     `json:"kept"`
+	Moment   int      `json:"moment" doc:"Of moments"`
+	Sentence string   `json:"sentence"`
+	Limit    string   `json:"limit" doc:"With its source"`
+	Sure     *float64 `json:"sure,omitempty" doc:"Chance, 0 to 1, that the limit is kept then, by the errors of the masses"`
+	Certain  string   `json:"certain,omitempty" enum:"sure,likely,open,unlikely,broken"`
+	Because  []string `json:"because" doc:"What makes most of it, the greatest first"`
+}
+
+// LightView is the day's light; minutes after midnight of the first day, local time.
+type LightView struct {
+	Kind  string   `json:"kind" enum:"rises,up,down"`
+	Rise  *float64 `json:"rise_min,omitempty"`
+	Set   *float64 `json:"set_min,omitempty"`
+	Dusk  *float64 `json:"dusk_min,omitempty"`
+	Dawn  *float64 `json:"dawn_min,omitempty"`
+	Words string   `json:"words"`
+}
+
+// stepHours is how close together moments are looked at.
+const stepHours = 0.25
+
+// Day is how a trip's day goes, as it was kept.
+func (a *Wing) Day(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (DayView, error) {
+	return a.view(ctx, actor, trip, nil)
+}
+
+// Try reckons another plan. Nothing is kept.
+func (a *Wing) Try(ctx context.Context, actor kernel.Actor, trip uuid.UUID, plan model.DayPlan) (DayView, error) {
+	if err := checkPlan(plan); err != nil {
+		return DayView{}, err
+	}
+	return a.view(ctx, actor, trip, &plan)
+}
+
+func (a *Wing) view(ctx context.Context, actor kernel.Actor, trip uuid.UUID, plan *model.DayPlan) (DayView, error) {
+	var o *Outing
+	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		o, err = a.Load(tx, actor, trip, plan)
+		return err
+	})
+	if err != nil {
+		return DayView{}, err
+	}
+	v := o.View(func() bool { return ctx.Err() != nil })
+	return v, ctx.Err()
+}
+
+// View works the outing's day out. A stop of true ends it.
+func (o *Outing) View(stop func() bool) DayView {
+	v := DayView{TripID: o.Trip.ID, Version: o.Trip.Version, Name: o.Trip.Name, Kind: o.Trip.Kind, StartsOn: kernel.DayOf(o.Trip.StartsOn),
+		Logged: o.Trip.LoggedAt != nil, Plan: o.Plan, Saved: o.Saved, People: []DayPerson{}, Lacks: o.Lacks(),
+		Ashore: append([]uuid.UUID{}, o.Trip.Ashore...)}
+	for _, p := range o.People {
+		v.People = append(v.People, DayPerson{TripPerson: p.TripPerson, Mark: p.Mark, Worn: p.Worn, Guessed: p.Guessed})
+	}
+	if o.Laden == nil {
+		return v
+	}
+	o.Laden.Stop = stop
+	v.Boat = o.boat()
+	d := o.Day()
+	if err := d.Check(); err != nil {
+		v.Lacks = append(v.Lacks, wrongIn(err))
+		return v
+	}
+	v.Answer = o.answer(d, d.Moments(stepHours, stop))
+	return v
+}
+
+// Lacks is what is missing or guessed before the day can be believed.
+func (o *Outing) Lacks() []string {
+	list := []string{}
+	if o.Laden == nil {
+		return append(list, "The trip has no boat yet.")
+	}
+	if len(o.Laden.Posts) == 0 {
+		list = append(list, o.Laden.Boat.Name+" has no posts yet, so nobody is aboard in the figures: add them in Set up.")
+	}
+	if len(o.People) > 0 && o.People[0].Guessed {
+		list = append(list, fmt.Sprintf("Nobody said who comes: %d of %s are reckoned with.", len(o.People), o.Laden.MassText(guessedKg)))
+	}
+	if n := len(o.Unstowed); n > 0 {
+		kg := 0.0
+		for _, g := range o.Unstowed {
+			w, _ := o.Laden.Weight(g)
+			kg += w
+		}
+		list = append(list, fmt.Sprintf("%d that go along have no place aboard yet, %s: they are reckoned amidships.", n, o.Laden.MassText(kg)))
+	}
+	return append(list, o.Fuel.Lacks...)
+}
+
+func (o *Outing) boat() *DayBoat {
+	s := o.Laden
+	b := &DayBoat{ID: s.Boat.ID, Name: s.Boat.Name, Sea: s.AtSea(), Lines: s.Craft.Lines, Posts: []DayAt{}, Places: []DayBox{},
+		Tanks: []TankOfDay{}, Limits: s.Craft.Input.Limits}
+	for _, p := range s.Posts {
+		b.Posts = append(b.Posts, DayAt{ID: p.ID, Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}})
+	}
+	for _, p := range s.Places {
+		b.Places = append(b.Places, DayBox{ID: p.ID, Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height}})
+	}
+	for i, t := range s.Craft.Input.Outfit.Tanks {
+		b.Tanks = append(b.Tanks, TankOfDay{Name: t.Name, Kind: t.Kind, Litres: s.Craft.Load.Tanks[i].Volume() * 1000, Corner: t.Corner, Size: t.Size})
+	}
+	return b
+}
+
+func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
+	begins := o.Begins()
+	a := &DayAnswer{Phases: []PhaseView{}, Moments: []MomentView{}, Readings: []ReadingView{}, Unchecked: unchecked}
+	for i, p := range o.Plan.Phases {
+		a.Phases = append(a.Phases, o.phaseView(p, begins[i], begins[i+1]))
+		a.Fetching += a.Phases[i].Fetching
+	}
+	for _, m := range moments {
+		a.Moments = append(a.Moments, o.momentView(m, begins[0]))
+	}
+	for _, r := range o.Limits().Read(d, moments) {
+		if r.Key == day.Awash && len(o.Laden.Craft.Hull.Spaces) == 0 {
+			continue // nothing of hers drains by itself
+		}
+		a.Readings = append(a.Readings, o.reading(d, moments, r, begins[0]))
+	}
+	if a.Light = o.light(); a.Light != nil {
+		if dark, ok := o.dark(*a.Light, a.Phases, moments); ok {
+			a.Readings = append(a.Readings, dark)
+		}
+	}
+	o.judge(a)
+	return a
+}
+
+func (o *Outing) phaseView(p model.DayPhase, from, to float64) PhaseView {
+	speed, hours, flow := o.speedOf(p)
+	v := PhaseView{Name: nameOf(p), Kind: p.Kind, From: from, To: to, Ashore: slices.Contains(ashore, p.Kind), Speed: speed,
+		Burn: flow * hours, At: []PhaseAt{}}
+	stands := o.stands(p)
+	for _, at := range stands {
+		v.At = append(v.At, PhaseAt{Person: o.People[at.person].ID, Post: at.post.ID, Seated: at.seated, CG: model.VecOf(at.body.At)})
+	}
+	if all := o.workingHours(); slices.Contains(working, p.Kind) && all > 0 && len(stands) > 0 {
+		v.Fetching = o.Laden.RummageFrom(manned(stands)) * hours / all
+	}
+	return v
+}
+
+// workingHours are those over which the day's uses of things are spread.
+func (o *Outing) workingHours() (hours float64) {
+	for _, p := range o.Plan.Phases {
+		if slices.Contains(working, p.Kind) {
+			_, h, _ := o.speedOf(p)
+			hours += h
+		}
+	}
+	return hours
+}
+
+func (o *Outing) momentView(m day.Moment, begin float64) MomentView {
+	v := MomentView{Phase: m.Phase, At: begin + m.Hour*60, Fuel: m.Fuel - m.Short, Catch: m.Catch, Plate: m.Plate, Why: m.Result.Why,
+		Fills: []float64{}}
+	for _, t := range m.Load.Tanks {
+		v.Fills = append(v.Fills, t.Fill)
+		v.Kg += t.Kg()
+	}
+	for _, k := range m.Load.Masses {
+		v.Kg += k.Kg
+	}
+	for _, kg := range m.Ice {
+		v.Ice += kg
+	}
+	if f := m.Result.Figures; f != nil {
+		v.Attitude = o.Laden.Craft.Attitude(f)
+		v.Band = o.Laden.Craft.Float.Bands(m.Load, f).Lowest
+	}
+	return v
+}
+
+// unchecked is what a day's figures say nothing about.
+var unchecked = []string{
+	"Waves, wash and wind: the water is calm in all of this.",
+	"Batteries and pumps: whether they last is not reckoned yet.",
+	"Equipment that the law asks for where you are.",
+	"The forecast, the tide and the bar.",
+	"What nobody listed or weighed.",
+}
+
+// judge says in one line how the day stands.
+func (o *Outing) judge(a *DayAnswer) {
+	var broken []string
+	open := false
+	for _, r := range a.Readings {
+		if !r.Kept {
+			broken = append(broken, r.Sentence)
+		} else if r.Certain != "" && r.Certain != "sure" && r.Certain != "likely" {
+			open = true
+		}
+	}
+	a.Ready = "ready"
+	switch {
+	case len(broken) > 0:
+		a.Ready = "not_ready"
+		a.Headline = broken[0]
+		if n := len(broken) - 1; n > 0 {
+			a.Headline += fmt.Sprintf(" And %d more.", n)
+		}
+	case open || len(o.Lacks()) > 0:
+		a.Ready = "cautions"
+		a.Headline = "Every limit holds through the day, by figures of which some are guesses."
+	default:
+		a.Headline = "Every limit holds through the day."
+	}
+}
+
+// clock writes a time of the day; days after the first are counted.
+func clock(minutes float64) string {
+	m := int(math.Round(minutes))
+	days := int(math.Floor(float64(m) / (24 * 60)))
+	m -= days * 24 * 60
+	text := fmt.Sprintf("%d:%02d", m/60, m%60)
+	switch {
+	case days == 1:
+		return text + " next day"
+	case days > 1:
+		return fmt.Sprintf("%s on day %d", text, days+1)
+	case days < 0:
+		return text + " the day before"
+	}
+	return text
+}
+
+// lightOf is the light of the trip's first day where its water is.
+func (o *Outing) light() *LightView {
+	if o.Plan.Lat == nil || o.Plan.Lon == nil {
+		return nil
+	}
+	l := sun.At(int(kernel.DayOfTime(o.Trip.StartsOn)), sun.Place{Lat: *o.Plan.Lat, Lon: *o.Plan.Lon})
+	local := func(utc float64) *float64 { return aboard.Finite(utc + float64(o.Plan.Zone)) }
+	v := &LightView{Kind: string(l.Kind), Rise: local(l.Rise), Set: local(l.Set), Dawn: local(l.Dawn), Dusk: local(l.Dusk)}
+	switch l.Kind {
+	case sun.UpAllDay:
+		v.Words = "The sun does not set."
+	case sun.Down:
+		v.Words = "The sun does not rise."
+	default:
+		v.Words = fmt.Sprintf("Sun %s to %s.", clock(*v.Rise), clock(*v.Set))
+	}
+	return v
+}
+
+// dark says whether she is afloat after dark on a trip that is not one by night.
+func (o *Outing) dark(l LightView, phases []PhaseView, moments []day.Moment) (ReadingView, bool) {
+	if o.Trip.Kind == "night" || o.Trip.Kind == "days" || l.Set == nil {
+		return ReadingView{}, false
+	}
+	last := -1
+	for i, p := range phases {
+		if !p.Ashore && p.Kind != "recover" {
+			last = i
+		}
+	}
+	if last < 0 {
+		return ReadingView{}, false
+	}
+	r := ReadingView{Key: "dark", Moment: len(moments) - 1, Kept: phases[last].To <= *l.Set, Because: []string{},
+		Limit: "sunset " + clock(*l.Set)}
+	for i, m := range moments {
+		if m.Phase == last {
+			r.Moment = i
+		}
+	}
+	if r.Kept {
+		r.Sentence = fmt.Sprintf("Back at the ramp at %s, before sunset at %s.", clock(phases[last].To), clock(*l.Set))
+	} else {
+		r.Sentence = fmt.Sprintf("Back at the ramp at %s, after sunset at %s: lights, or an earlier start.", clock(phases[last].To), clock(*l.Set))
+	}
+	return r, true
+}

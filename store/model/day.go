@@ -1,0 +1,115 @@
+package model
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// TripPerson is somebody who comes on a trip: one of the crew, or not.
+type TripPerson struct {
+	ID       uuid.UUID  `json:"id" format:"uuid"`
+	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid" doc:"Of the crew: name and mass are then those of the member"`
+	Name     string     `json:"name"`
+	Kg       float64    `json:"kg" doc:"Clothed"`
+	Role     string     `json:"role" words:"trip_roles"`
+	Sits     *uuid.UUID `json:"sits,omitempty" format:"uuid" doc:"The post under way"`
+	Fishes   *uuid.UUID `json:"fishes,omitempty" format:"uuid" doc:"The post while fishing"`
+}
+
+// DayPlan is how a day goes.
+type DayPlan struct {
+	Phases  []DayPhase  `json:"phases" maxItems:"40"`
+	Fixed   int         `json:"fixed" doc:"The phase, from 0, whose beginning is fixed; the others count from it"`
+	At      int         `json:"at_min" doc:"When that begins, minutes after midnight of the first day"`
+	Zone    int         `json:"zone_min" doc:"Local time is so many minutes ahead of UTC"`
+	Lat     *float64    `json:"lat,omitempty" doc:"Of the water, degrees, for sunrise and sunset"`
+	Lon     *float64    `json:"lon,omitempty"`
+	Marks   []DayMark   `json:"marks,omitempty" maxItems:"20"`
+	Coolers []DayCooler `json:"coolers,omitempty" maxItems:"10"`
+	Air     float64     `json:"air_c" doc:"Around the coolers, degrees Celsius"`
+	Water   float64     `json:"water_c" doc:"Of the fish"`
+}
+
+// DayPhase is a stretch of a day.
+type DayPhase struct {
+	Kind  string     `json:"kind" words:"phase_kinds"`
+	Name  string     `json:"name"`
+	Hours float64    `json:"h"`
+	Leg   int        `json:"leg,omitempty" doc:"Of the trip's way, from 1: its hours and fuel are the leg's"`
+	Speed float64    `json:"speed_m_s,omitempty" doc:"Of a phase that is no leg"`
+	Posts []DayPost  `json:"posts,omitempty" maxItems:"20" doc:"Who is elsewhere than they sit or fish"`
+	Tanks []DayTank  `json:"tanks,omitempty" maxItems:"20"`
+	Catch []DayCatch `json:"catch,omitempty" maxItems:"20"`
+}
+
+// DayPost is where somebody is in a phase; no post is ashore.
+type DayPost struct {
+	Person uuid.UUID  `json:"person" format:"uuid"`
+	Post   *uuid.UUID `json:"post,omitempty" format:"uuid"`
+	Seated bool       `json:"seated,omitempty"`
+}
+
+// DayTank fills or empties a tank by the end of a phase.
+type DayTank struct {
+	Tank   string  `json:"tank"`
+	Fill   float64 `json:"fill" doc:"Share, 0 to 1"`
+	AtOnce bool    `json:"at_once,omitempty" doc:"At the phase's beginning"`
+}
+
+// DayCatch is what comes aboard in a phase and where it goes: a place, or a cooler.
+type DayCatch struct {
+	Kg    float64    `json:"kg"`
+	Place *uuid.UUID `json:"place_id,omitempty" format:"uuid"`
+}
+
+// DayCooler is ice in a place.
+type DayCooler struct {
+	Place  uuid.UUID `json:"place_id" format:"uuid"`
+	Ice    float64   `json:"ice_kg"`
+	UA     float64   `json:"ua_w_k" doc:"What its walls let in"`
+	Drains bool      `json:"drains,omitempty"`
+}
+
+// DayMark is a time that the crew knows: a tide, the weigh-in.
+type DayMark struct {
+	Name string `json:"name"`
+	At   int    `json:"at_min" doc:"Minutes after midnight of the first day"`
+}
+
+// Settled is a stage of a trip that somebody called settled, with what it said then.
+type Settled struct {
+	Stage string    `json:"stage"`
+	Said  []string  `json:"said"`
+	By    uuid.UUID `json:"by"`
+	At    time.Time `json:"at"`
+}
+
+// Accepted is a line of a trip's verdict that a skipper took upon them.
+type Accepted struct {
+	Key  string    `json:"key"`
+	Said string    `json:"said"`
+	By   uuid.UUID `json:"by"`
+	At   time.Time `json:"at"`
+}
+
+// Forget drops what was said of a trip's boat, when it goes in another: where people are
+// aboard, what fills, what stays ashore. Hours and times stay.
+func (t *Trip) Forget() {
+	t.Ashore = nil
+	people := append([]TripPerson(nil), t.People...)
+	for i := range people {
+		people[i].Sits, people[i].Fishes = nil, nil
+	}
+	t.People = people
+	if t.Day == nil {
+		return
+	}
+	d := *t.Day
+	d.Coolers, d.Phases = nil, append([]DayPhase(nil), d.Phases...)
+	for i := range d.Phases {
+		p := &d.Phases[i]
+		p.Posts, p.Tanks, p.Catch = nil, nil, nil
+	}
+	t.Day = &d
+}
