@@ -120,6 +120,7 @@ func (s *Server) register() {
 	s.registerTrips()
 	s.registerFuel()
 	s.registerDays()
+	s.registerReady()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()
@@ -151,7 +152,7 @@ func Spec() ([]byte, error) {
 func (s *Server) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c, 2*time.Second)
 	defer cancel()
-	if err := s.app.Ready(ctx); err != nil {
+	if err := s.app.Serves(ctx); err != nil {
 		slog.WarnContext(c, "not ready", "error", err)
 		c.String(http.StatusServiceUnavailable, "the database is not ready\n")
 		return

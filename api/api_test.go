@@ -344,6 +344,10 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"people": []any{}, "version": 99}
 	case "leave-ashore":
 		return map[string]any{"gear": []any{}, "version": 99}
+	case "settle-stage":
+		return map[string]any{"stage": "who", "settled": true}
+	case "accept-line":
+		return map[string]any{"key": "x", "said": "x", "accepted": true}
 	case "copy-trip":
 		return map[string]any{"name": "X", "starts_on": "2027-02-01"}
 	case "read-track":

@@ -17,6 +17,7 @@ import (
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
+	"ergasia/app/ready"
 	"ergasia/app/shed"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
@@ -39,6 +40,7 @@ type App struct {
 	Due      *due.Wing
 	Kits     *kits.Wing
 	Days     *days.Wing
+	Ready    *ready.Wing
 	Stowing  *stowing.Wing
 	Floating *floating.Wing
 	Weighing *weighing.Wing
@@ -82,8 +84,9 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Trips = trips.New(k, a.Gear, a.Where)
 	a.Fuel = fuel.New(k, a.Where)
 	a.Due = due.New(k, a.Gear, a.Trips)
-	a.Kits = kits.New(k, a.Gear)
+	a.Kits = kits.New(k, a.Gear, a.Trips)
 	a.Days = days.New(k, a.Where, s.trying)
+	a.Ready = ready.New(k, a.Days, a.Kits, a.Due, a.Trips)
 	a.Stowing = stowing.New(k, a.Where, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
 	a.Undoing = undoing.New(k, a.Where, a.Gear)
@@ -98,5 +101,5 @@ func (a *App) Whole(ctx context.Context, fn func(*App) error) error {
 	})
 }
 
-// Ready says whether requests can be served.
-func (a *App) Ready(ctx context.Context) error { return a.Kernel.DB.Ready(ctx) }
+// Serves says whether requests can be served.
+func (a *App) Serves(ctx context.Context) error { return a.Kernel.DB.Ready(ctx) }

@@ -299,19 +299,7 @@ func (l *loader) promise() error {
 			if t.Logged || !slices.Contains(goes[t.Name], k.Name) {
 				continue
 			}
-			answer, err := l.app.Kits.Kit(l.ctx, l.actor, k.ID, kits.KitFor{Trip: &t.ID})
-			if err != nil {
-				return err
-			}
-			var gear []uuid.UUID
-			for _, f := range answer.Found {
-				for _, p := range f.Picks {
-					if p.State == "aboard" || p.State == "ashore" {
-						gear = append(gear, p.GearID)
-					}
-				}
-			}
-			if _, err := l.app.Trips.Promise(l.ctx, l.actor, uuid.Nil, t.ID, gear); err != nil {
+			if _, err := l.app.Kits.Take(l.ctx, l.actor, uuid.Nil, t.ID, k.ID); err != nil {
 				return fmt.Errorf("%s to %s: %w", k.Name, t.Name, told(err))
 			}
 		}

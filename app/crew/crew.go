@@ -73,6 +73,7 @@ type Membership struct {
 	Units    string          `json:"units" words:"units"`
 	Theme    string          `json:"theme" words:"themes"`
 	Boats    []BoatRef       `json:"boats"`
+	Trips    []TripRef       `json:"trips" doc:"Those ahead, the next first"`
 }
 
 // BoatRef names a boat.
@@ -81,7 +82,31 @@ type BoatRef struct {
 	Name string    `json:"name"`
 }
 
-// Memberships lists the crews of a user, with their boats.
+// TripRef names a trip that is ahead.
+type TripRef struct {
+	ID       uuid.UUID   `json:"id" format:"uuid"`
+	Name     string      `json:"name"`
+	StartsOn kernel.Date `json:"starts_on"`
+	BoatID   *uuid.UUID  `json:"boat_id,omitempty" format:"uuid"`
+}
+
+// mostTrips ahead that the frame of the page offers.
+const mostTrips = 12
+
+// tripsAhead are those not logged and not over yesterday, soonest first.
+func (a *Wing) tripsAhead(tx *store.Tx) ([]TripRef, error) {
+	var rows []model.Trip
+	if err := store.Some(tx, &rows, mostTrips, "starts_on, id", "logged_at IS NULL AND ends_on >= ?", a.Today()); err != nil {
+		return nil, fmt.Errorf("reading the trips ahead: %w", err)
+	}
+	list := []TripRef{}
+	for _, t := range rows {
+		list = append(list, TripRef{ID: t.ID, Name: t.Name, StartsOn: kernel.DayOf(t.StartsOn), BoatID: t.BoatID})
+	}
+	return list, nil
+}
+
+// Memberships lists the crews of a user, with their boats and the trips ahead.
 func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, error) {
 	list := []Membership{}
 	var members []model.Member
@@ -100,8 +125,13 @@ func (a *Wing) Memberships(ctx context.Context, user uuid.UUID) ([]Membership, e
 				nil); err != nil {
 				return err
 			}
+			ahead, err := a.tripsAhead(tx)
+			if err != nil {
+				return err
+			}
 			one := Membership{CrewID: m.CrewID, Crew: crew.Name, MemberID: m.ID, Name: m.Name, Mark: m.Mark,
-				Role: kernel.Role(m.Role), Can: kernel.Actions(kernel.Role(m.Role)), Units: m.Units, Theme: m.Theme, Boats: boats}
+				Role: kernel.Role(m.Role), Can: kernel.Actions(kernel.Role(m.Role)), Units: m.Units, Theme: m.Theme, Boats: boats,
+				Trips: ahead}
 			list = append(list, one)
 			return nil
 		})

@@ -18,7 +18,7 @@ import (
 // reading words the worst of one thing: what, when, against what, why.
 func (o *Outing) reading(d day.Day, moments []day.Moment, r day.Reading, begin float64) ReadingView {
 	m := moments[r.Moment]
-	at := clock(begin + m.Hour*60)
+	at := Clock(begin + m.Hour*60)
 	v := ReadingView{Key: string(r.Key), Kept: r.Kept(), Moment: r.Moment, Because: []string{}}
 	sure := math.NaN()
 	v.Sentence, v.Limit, sure = o.words(d, m, r, at)
@@ -29,7 +29,7 @@ func (o *Outing) reading(d day.Day, moments []day.Moment, r day.Reading, begin f
 	if !v.Kept {
 		v.Because = o.because(d, m, r.Key)
 		if r.Hours > 0.1 {
-			v.Sentence += fmt.Sprintf(" For %s in all, from %s.", span(r.Hours), clock(begin+r.From*60))
+			v.Sentence += fmt.Sprintf(" For %s in all, from %s.", span(r.Hours), Clock(begin+r.From*60))
 		}
 	}
 	return v

@@ -561,7 +561,7 @@ func (o *Outing) earlier() (Remedy, bool) {
 	sooner := math.Ceil(late/15) * 15
 	plan := o.Plan
 	plan.At -= int(sooner)
-	return Remedy{For: "dark", Kind: "earlier", Say: fmt.Sprintf("Begin %s earlier, at %s", span(sooner/60), clock(begins[0]-sooner)),
+	return Remedy{For: "dark", Kind: "earlier", Say: fmt.Sprintf("Begin %s earlier, at %s", span(sooner/60), Clock(begins[0]-sooner)),
 		Effect: []string{fmt.Sprintf("back %s before sunset", span((sooner-late)/60))}, Plan: &plan,
 		Holds: !slices.ContainsFunc(o.Limits().Read(o.Day(), o.Day().Moments(0, nil)), func(r day.Reading) bool { return !r.Kept() })}, true
 }

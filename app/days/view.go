@@ -42,7 +42,7 @@ type DayBoat struct {
 	Lines  hull.Lines   `json:"lines"`
 	Posts  []DayAt      `json:"posts"`
 	Places []DayBox     `json:"places"`
-	Tanks  []TankOfDay    `json:"tanks" doc:"Of water: what a phase may fill"`
+	Tanks  []TankOfDay  `json:"tanks" doc:"Of water: what a phase may fill"`
 	Limits model.Limits `json:"limits"`
 }
 
@@ -344,8 +344,8 @@ func (o *Outing) judge(a *DayAnswer) {
 	}
 }
 
-// clock writes a time of the day; days after the first are counted.
-func clock(minutes float64) string {
+// Clock writes a time of the day; days after the first are counted.
+func Clock(minutes float64) string {
 	m := int(math.Round(minutes))
 	days := int(math.Floor(float64(m) / (24 * 60)))
 	m -= days * 24 * 60
@@ -375,7 +375,7 @@ func (o *Outing) light() *LightView {
 	case sun.Down:
 		v.Words = "The sun does not rise."
 	default:
-		v.Words = fmt.Sprintf("Sun %s to %s.", clock(*v.Rise), clock(*v.Set))
+		v.Words = fmt.Sprintf("Sun %s to %s.", Clock(*v.Rise), Clock(*v.Set))
 	}
 	return v
 }
@@ -395,16 +395,16 @@ func (o *Outing) dark(l LightView, phases []PhaseView, moments []day.Moment) (Re
 		return ReadingView{}, false
 	}
 	r := ReadingView{Key: "dark", Moment: len(moments) - 1, Kept: phases[last].To <= *l.Set, Because: []string{},
-		Limit: "sunset " + clock(*l.Set)}
+		Limit: "sunset " + Clock(*l.Set)}
 	for i, m := range moments {
 		if m.Phase == last {
 			r.Moment = i
 		}
 	}
 	if r.Kept {
-		r.Sentence = fmt.Sprintf("Back at the ramp at %s, before sunset at %s.", clock(phases[last].To), clock(*l.Set))
+		r.Sentence = fmt.Sprintf("Back at the ramp at %s, before sunset at %s.", Clock(phases[last].To), Clock(*l.Set))
 	} else {
-		r.Sentence = fmt.Sprintf("Back at the ramp at %s, after sunset at %s: lights, or an earlier start.", clock(phases[last].To), clock(*l.Set))
+		r.Sentence = fmt.Sprintf("Back at the ramp at %s, after sunset at %s: lights, or an earlier start.", Clock(phases[last].To), Clock(*l.Set))
 	}
 	return r, true
 }

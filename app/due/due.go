@@ -128,13 +128,14 @@ const dueMost = 500
 func (a *Wing) Due(ctx context.Context, actor kernel.Actor) (DueList, error) {
 	var list DueList
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		list, err = a.dueList(tx)
+		list, err = a.List(tx)
 		return err
 	})
 	return list, err
 }
 
-func (a *Wing) dueList(tx *store.Tx) (DueList, error) {
+// List is the due list, for other wings.
+func (a *Wing) List(tx *store.Tx) (DueList, error) {
 	list := DueList{Rows: []DueRow{}}
 	ahead, err := a.trips.Ahead(tx)
 	if err != nil {
@@ -301,7 +302,7 @@ func (a *Wing) CalendarFile(ctx context.Context, actor kernel.Actor) (text []byt
 }
 
 func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
-	list, err := a.dueList(tx)
+	list, err := a.List(tx)
 	if err != nil {
 		return nil, err
 	}

@@ -225,6 +225,86 @@ func (a *Wing) Kit(ctx context.Context, actor kernel.Actor, id uuid.UUID, party 
 	return answer, err
 }
 
+// ForTrip holds the kits of a trip against what the crew has; one that is gone is left out.
+func (a *Wing) ForTrip(tx *store.Tx, t model.Trip) (list []KitAnswer, err error) {
+	for _, id := range t.Kits {
+		var row model.Kit
+		if err := store.One(tx, &row, "id = ?", id); errors.Is(err, store.ErrNone) {
+			continue
+		} else if err != nil {
+			return nil, fmt.Errorf("loading a kit of the trip: %w", err)
+		}
+		answer, err := a.answerKit(tx, viewKit(row), KitFor{Trip: &t.ID})
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, answer)
+	}
+	return list, nil
+}
+
+// Take holds a kit against a trip from now on and promises to it what is at hand; a
+// sentence for each piece that is promised elsewhere.
+func (a *Wing) Take(ctx context.Context, actor kernel.Actor, key, trip, id uuid.UUID) (refused []string, err error) {
+	refused = []string{}
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
+		_, _, err := a.Once(tx, actor, key, []any{"take-kit", trip, id}, func() (uuid.UUID, error) {
+			if err := tx.Lock(); err != nil {
+				return trip, err
+			}
+			t, err := trips.Open(tx, trip)
+			if err != nil {
+				return trip, err
+			}
+			var row model.Kit
+			if err := store.One(tx, &row, "id = ?", id); err != nil {
+				return trip, kernel.Absent(err, "kit")
+			}
+			answer, err := a.answerKit(tx, viewKit(row), KitFor{Trip: &trip})
+			if err != nil {
+				return trip, err
+			}
+			if !slices.Contains(t.Kits, id) {
+				t.Kits = append(slices.Clone(t.Kits), id)
+			}
+			refused, err = a.trips.PromiseAll(tx, actor, t, answer.atHand())
+			if err != nil {
+				return trip, err
+			}
+			version := t.Version
+			t.Version++
+			return trip, kernel.Keep(tx, &t, trip, version, "trip", t.Name)
+		})
+		return err
+	})
+	return refused, err
+}
+
+// Drop holds a kit against a trip no more; what was promised for it stays promised.
+func (a *Wing) Drop(ctx context.Context, actor kernel.Actor, trip, id uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		t, err := trips.Open(tx, trip)
+		if err != nil {
+			return err
+		}
+		version := t.Version
+		t.Kits, t.Version = slices.DeleteFunc(slices.Clone(t.Kits), func(k uuid.UUID) bool { return k == id }), version+1
+		return kernel.Keep(tx, &t, trip, version, "trip", t.Name)
+	})
+}
+
+// atHand are the pieces that can go.
+func (k KitAnswer) atHand() (gear []uuid.UUID) {
+	for _, f := range k.Found {
+		for _, p := range f.Picks {
+			if p.State == string(kit.Aboard) || p.State == string(kit.Ashore) {
+				gear = append(gear, p.GearID)
+			}
+		}
+	}
+	return gear
+}
+
 func (a *Wing) answerKit(tx *store.Tx, v KitView, party KitFor) (KitAnswer, error) {
 	answer := KitAnswer{KitView: v, Found: []KitFound{}}
 	o := kit.Outing{Persons: max(party.Persons, 1), Rods: party.Rods, Days: max(party.Days, 1)}

@@ -132,7 +132,6 @@ func (a *Wing) Copy(ctx context.Context, actor kernel.Actor, key, from uuid.UUID
 	refused = []string{}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"copy", from, in}, func() (uuid.UUID, error) {
-			refused = []string{} // it may be the second try
 			if err := tx.Lock(); err != nil {
 				return id, err
 			}
@@ -155,16 +154,13 @@ func (a *Wing) Copy(ctx context.Context, actor kernel.Actor, key, from uuid.UUID
 			if err := store.All(tx, &went, "gear_id", "trip_id = ?", from); err != nil {
 				return id, fmt.Errorf("reading what went along: %w", err)
 			}
-			for _, b := range went {
-				why, err := a.promise(tx, actor, t, b.GearID)
-				if err != nil {
-					return id, err
-				}
-				if why != "" {
-					refused = append(refused, why)
-				}
+			gear := make([]uuid.UUID, len(went))
+			for i, b := range went {
+				gear[i] = b.GearID
 			}
-			return t.ID, nil
+			var err error
+			refused, err = a.PromiseAll(tx, actor, t, gear)
+			return t.ID, err
 		})
 		id = made
 		return err

@@ -226,7 +226,6 @@ func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 	refused = []string{}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
-			refused = []string{} // it may be the second try
 			if err := tx.Lock(); err != nil {
 				return trip, err
 			}
@@ -234,20 +233,29 @@ func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 			if err := store.One(tx, &t, "id = ? AND logged_at IS NULL", trip); err != nil {
 				return trip, kernel.Absent(err, "trip that is ahead")
 			}
-			for _, id := range gear {
-				why, err := a.promise(tx, actor, t, id)
-				if err != nil {
-					return trip, err
-				}
-				if why != "" {
-					refused = append(refused, why)
-				}
-			}
-			return trip, nil
+			var err error
+			refused, err = a.PromiseAll(tx, actor, t, gear)
+			return trip, err
 		})
 		return err
 	})
 	return refused, err
+}
+
+// PromiseAll promises pieces to a trip: those that are free, and a sentence for each
+// that is not.
+func (a *Wing) PromiseAll(tx *store.Tx, actor kernel.Actor, t model.Trip, gear []uuid.UUID) ([]string, error) {
+	refused := []string{}
+	for _, id := range gear {
+		why, err := a.promise(tx, actor, t, id)
+		if err != nil {
+			return refused, err
+		}
+		if why != "" {
+			refused = append(refused, why)
+		}
+	}
+	return refused, nil
 }
 
 // promise promises one piece, or says why it can't be; one that is promised to

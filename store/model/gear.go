@@ -196,6 +196,7 @@ type Trip struct {
 	FilledL  *float64     // after it
 	Kind     string       `gorm:"default:day"`
 	People   []TripPerson `gorm:"serializer:json"` // who come; none where nobody said
+	Kits     []uuid.UUID  `gorm:"serializer:json"` // that are held against it
 	Day      *DayPlan     `gorm:"serializer:json"` // how it goes
 	Ashore   []uuid.UUID  `gorm:"serializer:json"` // what of the boat's things stays ashore
 	Settled  []Settled    `gorm:"serializer:json"`

@@ -1527,12 +1527,30 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A trip with its stages, what each waits for, and the verdict */
+        get: operations["get-trip"];
         /** Change a trip that is ahead */
         put: operations["change-trip"];
         post?: never;
         /** Take a trip away */
         delete: operations["remove-trip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/accepted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a line of a trip's verdict upon oneself, as it says, or take that back */
+        post: operations["accept-line"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1694,6 +1712,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/kits/{kit}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a kit against a trip, and promise to it what is at hand */
+        post: operations["take-kit"];
+        /** Hold a kit against a trip no more; what was promised stays */
+        delete: operations["drop-kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/log": {
         parameters: {
             query?: never;
@@ -1722,6 +1758,23 @@ export interface paths {
         /** Say who come on a trip, and where they sit and fish */
         put: operations["save-party"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Call a stage of a trip settled as it stands, or take that back */
+        post: operations["settle-stage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1846,8 +1899,22 @@ export interface components {
              */
             version: number;
         };
+        "Accept-lineRequest": {
+            accepted: boolean;
+            key: string;
+            /** @description What the line said when it was read */
+            said: string;
+        };
         AcceptInput: {
             moves: components["schemas"]["MoveInput"][];
+        };
+        Accepting: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description It says the same still; else it is to be looked at again */
+            held: boolean;
+            said: string;
         };
         "Add-linesRequest": {
             /** @description Add it; without, it is only read */
@@ -3499,6 +3566,23 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Going: {
+            /** @description What it is fetched from: a place ashore, a person, another boat; empty where it need not be */
+            from: string;
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+            /** @enum {string} */
+            state: "aboard" | "quay" | "carried" | "fetch";
+            /**
+             * Format: int64
+             * @description Of its stowage, for a move
+             */
+            version: number;
+            where: string;
+        };
         "Hang-on-scaleRequest": {
             /** Format: uuid */
             gear_id?: string;
@@ -4061,6 +4145,8 @@ export interface components {
             role: "owner" | "skipper" | "hand" | "guest";
             /** @enum {string} */
             theme: "paper" | "night";
+            /** @description Those ahead, the next first */
+            trips: components["schemas"]["TripRef"][];
             /** @enum {string} */
             units: "metric" | "us";
         };
@@ -5054,6 +5140,11 @@ export interface components {
              */
             version: number;
         };
+        "Settle-stageRequest": {
+            settled: boolean;
+            /** @enum {string} */
+            stage: "who" | "pack" | "stow" | "fuel" | "day" | "ready";
+        };
         ShedInput: {
             /** @enum {string} */
             dryness: "dry" | "wet";
@@ -5153,6 +5244,24 @@ export interface components {
             /** Format: int64 */
             count: number;
             where: string;
+        };
+        StageView: {
+            /** Format: date-time */
+            at?: string;
+            by?: string;
+            /** @description What stands now */
+            said: string[];
+            /** @enum {string} */
+            stage: "who" | "pack" | "stow" | "fuel" | "day" | "ready";
+            /**
+             * @description waits: something is missing; changed: since it was settled
+             * @enum {string}
+             */
+            state: "open" | "waits" | "settled" | "changed";
+            waits: string[];
+            /** @description What stood when it was settled, and no longer does */
+            was: string[];
+            word: string;
         };
         Stander: {
             cg_m: [
@@ -5463,6 +5572,13 @@ export interface components {
             status: "afloat" | "swamped" | "unstable";
             title: string;
         };
+        TimeView: {
+            /** Format: double */
+            from_min: number;
+            name: string;
+            /** Format: double */
+            to_min: number;
+        };
         Times: {
             /** @description Whether the crew set times of its own */
             own: boolean;
@@ -5607,6 +5723,58 @@ export interface components {
             starts_on: string;
             water?: string;
         };
+        TripPage: {
+            /** @description Who come, or as many as the trip says */
+            aboard: components["schemas"]["DayPerson"][];
+            boat?: string;
+            /** Format: uuid */
+            boat_id?: string;
+            ends_on: string;
+            /** @description What is promised to it, and where that is */
+            goes: components["schemas"]["Going"][];
+            headline: string;
+            /**
+             * Format: double
+             * @description Of running: expected, and once logged what it was
+             */
+            hours: number;
+            /** Format: uuid */
+            id: string;
+            /**
+             * @description A day out where it is left out
+             * @enum {string}
+             */
+            kind?: "day" | "tournament" | "guiding" | "offshore" | "night" | "days";
+            /** @description That are held against it */
+            kits: components["schemas"]["KitAnswer"][];
+            light?: components["schemas"]["LightView"];
+            /** @description What the verdict rests on, the gravest first */
+            lines: components["schemas"]["VerdictLine"][];
+            logged: boolean;
+            name: string;
+            /** @description Who come, where somebody said */
+            people: components["schemas"]["TripPerson"][];
+            /** Format: int64 */
+            persons: number;
+            posts: components["schemas"]["DayAt"][];
+            /**
+             * Format: int64
+             * @description Pieces promised to it
+             */
+            promised: number;
+            /** @enum {string} */
+            ready: "ready" | "cautions" | "not_ready";
+            /** Format: int64 */
+            rods: number;
+            stages: components["schemas"]["StageView"][];
+            starts_on: string;
+            /** @description When each phase begins */
+            times: components["schemas"]["TimeView"][];
+            unchecked: string[];
+            /** Format: int64 */
+            version: number;
+            water?: string;
+        };
         TripPerson: {
             /**
              * Format: uuid
@@ -5633,6 +5801,14 @@ export interface components {
              * @description The post under way
              */
             sits?: string;
+        };
+        TripRef: {
+            /** Format: uuid */
+            boat_id?: string;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            starts_on: string;
         };
         TripView: {
             /** Format: uuid */
@@ -5710,6 +5886,18 @@ export interface components {
             sure: number;
             /** @enum {string} */
             words: "sure" | "likely" | "open" | "unlikely" | "broken";
+        };
+        VerdictLine: {
+            accepted?: components["schemas"]["Accepting"];
+            /** @enum {string} */
+            certain?: "sure" | "likely" | "open" | "unlikely" | "broken";
+            key: string;
+            /** @enum {string} */
+            level: "ok" | "caution" | "stop";
+            limit?: string;
+            sentence: string;
+            /** @enum {string} */
+            stage: "who" | "pack" | "stow" | "fuel" | "day" | "ready";
         };
         WayBack: {
             /** @description What can't lie as it lay, and why */
@@ -9622,6 +9810,38 @@ export interface operations {
             };
         };
     };
+    "get-trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "change-trip": {
         parameters: {
             query?: never;
@@ -9679,6 +9899,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-line": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accept-lineRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripPage"];
+                };
             };
             /** @description Error */
             default: {
@@ -10121,6 +10380,73 @@ export interface operations {
             };
         };
     };
+    "take-kit": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+                kit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusals"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "drop-kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+                kit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "log-trip": {
         parameters: {
             query?: never;
@@ -10184,6 +10510,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "settle-stage": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settle-stageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripPage"];
                 };
             };
             /** @description Error */
