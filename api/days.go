@@ -52,6 +52,10 @@ func (s *Server) registerDays() {
 		}) (uuid.UUID, error) {
 			return s.app.Days.Save(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Plan)
 		})
+	read(s, kernel.See, op("list-along", trip+"/along", "What lies aboard and nobody asked for, what it costs and how often it was used"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (days.AlongView, error) {
+			return s.app.Days.Along(ctx, actor, in.Trip)
+		})
 	change(s, kernel.ChangeGear, op("leave-ashore", trip+"/ashore", "Say what of the boat's things stays ashore on a trip"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath

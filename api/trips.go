@@ -48,17 +48,13 @@ func (s *Server) registerTrips() {
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) error {
 			return s.app.Trips.RemoveTrip(ctx, actor, in.Trip)
 		})
-	doing(s, kernel.ChangeGear, op("log-trip", crewPath+"trips/{trip}/log", "Close a trip with the hours that were run"),
+	doing(s, kernel.ChangeGear, op("log-trip", crewPath+"trips/{trip}/log", "Close a trip with what is told after it: hours, fuel, what was used, what broke"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
-			Body struct {
-				Version int      `json:"version"`
-				Hours   float64  `json:"hours"`
-				Filled  *float64 `json:"filled_l,omitempty" doc:"Litres filled after it: what it took"`
-			}
+			Body trips.LogInput
 		}) error {
-			return s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Hours, in.Body.Filled)
+			return s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body)
 		})
 	read(s, kernel.See, op("list-promised", crewPath+"trips/{trip}/gear", "What is promised to a trip"),
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]trips.PromisedView, error) {

@@ -28,7 +28,7 @@ func TestALoggedTripIsOverAndItsPromisesToo(t *testing.T) {
 	promised, err := w.Trips.Promised(ctx, w.owner, cup)
 	require.NoError(t, err)
 	assert.Len(t, promised, 1)
-	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), cup, 1, 3, nil))
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), cup, trips.LogInput{Version: 1, Hours: 3}))
 	today := kernel.DayOf(w.Kernel.Now())
 	_, err = w.Trips.SaveTrip(ctx, w.owner, store.NewID(), cup, 2, trips.TripInput{Name: "cup", StartsOn: today,
 		EndsOn: today, Persons: 1, Rods: 1, Hours: 1})
@@ -43,7 +43,7 @@ func TestAServiceCountsFromTheTripsOfBefore(t *testing.T) {
 	for i := range 3 {
 		trip := w.trip(fmt.Sprint("trip ", i), 0, 1, 1)
 		require.NoError(t, second(w.Trips.Promise(ctx, w.owner, store.NewID(), trip, []uuid.UUID{w.cooler.ID})))
-		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), trip, 1, 1, nil))
+		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), trip, trips.LogInput{Version: 1, Hours: 1}))
 	}
 	today := kernel.DayOf(w.Kernel.Now())
 	id, err := w.Due.AddService(ctx, w.owner, store.NewID(), w.cooler.ID, gear.ServiceInput{What: "scrub", EveryTrips: 2,

@@ -87,10 +87,10 @@ func TestTheLogTeachesWhatSheTakes(t *testing.T) {
 		id := w.trip("run", -i, 1, 3)
 		_, err := w.Fuel.Save(ctx, w.owner, store.NewID(), id, 1, plan)
 		require.NoError(t, err)
-		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, 2, 3, &filled))
+		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, trips.LogInput{Version: 2, Hours: 3, Filled: &filled}))
 	}
 	bare, litres := w.trip("nothing reckoned", -5, 1, 3), 9.0 // teaches nothing
-	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), bare, 1, 3, &litres))
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), bare, trips.LogInput{Version: 1, Hours: 3, Filled: &litres}))
 	id := w.trip("next", 2, 1, 3)
 	v, err := w.Fuel.Fuel(ctx, w.owner, id)
 	require.NoError(t, err)

@@ -210,10 +210,10 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, second(w.Due.Calendar(ctx, token))).Kind, "an older address ends")
 	assert.Equal(t, refuse.NotFound, kindOf(t, second(w.Due.Calendar(ctx, ""))).Kind)
 
-	assert.Contains(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 1, 7, nil).Error(), "has not begun")
+	assert.Contains(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, trips.LogInput{Version: 1, Hours: 7}).Error(), "has not begun")
 	w.Kernel.Now = func() time.Time { return time.Now().AddDate(0, 0, 9) }
-	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 1, 7, nil))
-	assert.Equal(t, refuse.Conflict, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, 2, 7, nil)).Kind,
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, trips.LogInput{Version: 1, Hours: 7}))
+	assert.Equal(t, refuse.Conflict, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), run, trips.LogInput{Version: 2, Hours: 7})).Kind,
 		"logged once")
 	d, err := w.Gear.GearOne(ctx, w.owner, motor.ID)
 	require.NoError(t, err)

@@ -145,11 +145,28 @@ func (l *loader) trips() error {
 			litres := math.Round(v.Answer.Burn*(1.08+0.05*math.Sin(float64(o.in)))*10) / 10
 			filled = &litres
 		}
-		if err := l.app.Trips.LogTrip(l.ctx, l.actor, uuid.Nil, id, 2, o.hours, filled); err != nil {
+		if err := l.app.Trips.LogTrip(l.ctx, l.actor, uuid.Nil, id, o.after(l, filled)); err != nil {
 			return fmt.Errorf("%s: %w", o.name, err)
 		}
 	}
 	return nil
+}
+
+// after is what was told after a trip: hours, fuel, and what was in a hand. Of what
+// lies aboard some is used every time, some now and then, some never.
+func (o outing) after(l *loader, filled *float64) trips.LogInput {
+	in := trips.LogInput{Version: 2, Hours: o.hours, Filled: filled}
+	in.Distance = math.Round(o.hours * 9000)
+	for name, g := range l.known {
+		every := 0
+		for _, r := range name {
+			every = (every*31 + int(r)) % 7
+		}
+		if g.Spot.Kind == "boat" && (every < 3 || every < 5 && (o.in+every)%4 == 0) {
+			in.Used = append(in.Used, g.ID)
+		}
+	}
+	return in
 }
 
 // party says who come on a trip ahead.

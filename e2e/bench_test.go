@@ -136,6 +136,9 @@ func TestEverythingGoesByKeyboardAlone(t *testing.T) {
 	p.find("main button")
 	p.tabTo("^Ilse,")
 	p.press(input.Enter)
+	p.find("[data-testid=verdict]")
+	p.tabTo("^Boat$")
+	p.press(input.Enter)
 	p.find("[data-place]")
 	p.tabTo("spare fuel can")
 	p.press(input.Enter)
@@ -286,7 +289,7 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.press(input.Escape)
 		for _, at := range [][2]string{
 			{"Gear", "List"}, {"Gear", "Ashore"}, {"Gear", "Kits"}, {"Gear", "Due"}, {"Gear", "Weigh"}, {"Gear", "Labels"},
-			{"Gear", "Table"}, {"Trip", "Trips"}, {"Crew", "People"}, {"Crew", "Times"}, {"Boat", "Set up"}, {"Boat", "Plan"},
+			{"Gear", "Table"}, {"Trip", "All trips"}, {"Crew", "People"}, {"Crew", "Times"}, {"Boat", "Set up"}, {"Boat", "Plan"},
 			{"Boat", "Rods"}, {"Boat", "Float"}, {"Boat", "Check"}, {"Boat", "Road"}, {"Boat", "Sheet"},
 		} {
 			p.room(at[0], at[1])

@@ -26,7 +26,7 @@ func TestATripsFuelIsReckonedAndKept(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.room("Trip", "Trips")
+	p.room("Trip", "All trips")
 	p.until("the cod run's fuel opens", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('cod run')); const a = [...(li?.querySelectorAll('a') ?? [])].find(a => a.innerText === 'Fuel'); a?.click(); return !!a }`)
 	p.shows("4 L short: the way takes 39 L and 20 L are to be kept")
 	p.shows("The whole way at one speed")

@@ -141,7 +141,7 @@ func TestWhatIsTypedAtOnceIsFound(t *testing.T) {
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
 	for range 2 { // the field comes for the first time, and is there for the second
-		p.find("[data-place]")
+		p.find("[data-place], [data-testid=verdict]")
 		keys := []input.Key{'/'}
 		for _, r := range "bait bucket" {
 			keys = append(keys, input.Key(r))
@@ -230,7 +230,7 @@ func TestAKitIsPromisedAndWhatIsTakenIsSaidAtOnce(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
-	p.room("Trip", "Trips")
+	p.room("Trip", "All trips")
 	p.shows("two-day tournament")
 	p.fill("Add a trip", map[string]string{"Name": "club evening"})
 	for _, label := range []string{"First day", "Last day"} {
@@ -238,7 +238,7 @@ func TestAKitIsPromisedAndWhatIsTakenIsSaidAtOnce(t *testing.T) {
 	}
 	p.submit("Add a trip")
 	p.shows("club evening")
-	p.until("its kits are a press away", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('club evening')); li?.querySelector('a')?.click(); return !!li }`)
+	p.until("its kits are a press away", `() => { const li = [...document.querySelectorAll('main li')].find(l => l.innerText.includes('club evening')); [...(li?.querySelectorAll('a') ?? [])].find(a => a.innerText === 'Kits')?.click(); return !!li }`)
 	p.shows("Choose a kit to promise to club evening")
 	p.tap("^zander, vertical")
 	p.shows("portable sonar unit is promised to two-day tournament")

@@ -60,7 +60,7 @@ func TestAnInvitedPersonJoins(t *testing.T) {
 	q.shows("must have from 10 to 200 characters")
 	q.fill("Sign-in", map[string]string{"Password": "long enough now"})
 	q.submit("Sign-in")
-	q.shows("Quay")
+	q.find("[data-testid=verdict]")
 
 	again := browse(t, 1280, 800)
 	again.open(d.address + "/link#" + token)

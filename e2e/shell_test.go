@@ -76,7 +76,7 @@ func TestFourRoomsAreWithinTheThumb(t *testing.T) {
 	p := browse(t, 390, 844)
 	p.signIn(d, "Ilse")
 	for _, at := range [][3]string{
-		{"Trip", "Trips", "Trips · Ergasia"}, {"Gear", "List", "Gear list · Ergasia"}, {"Gear", "Due", "Due · Ergasia"},
+		{"Trip", "All trips", "Trips · Ergasia"}, {"Gear", "List", "Gear list · Ergasia"}, {"Gear", "Due", "Due · Ergasia"},
 		{"Crew", "People", "People · Ergasia"}, {"Boat", "Float", "Float, Dunlin · Ergasia"},
 	} {
 		p.room(at[0], at[1])
@@ -104,7 +104,7 @@ func TestAddressesGoOnAndKeysWork(t *testing.T) {
 	for path, title := range map[string]string{
 		"/boats/" + boat: "Stow, Dunlin · Ergasia", "/boats/" + boat + "/road": "Road, Dunlin · Ergasia",
 		"/gear/" + box.ID.String(): "crank box · Ergasia", "/gear/table": "Gear table · Ergasia", "/kits": "Kits · Ergasia",
-		"/crew/times": "Times · Ergasia", "/shed": "Ashore · Ergasia", "/nowhere": "Stow, Dunlin · Ergasia",
+		"/crew/times": "Times · Ergasia", "/shed": "Ashore · Ergasia", "/nowhere": "two-day tournament · Ergasia",
 	} {
 		p.open(d.address + path)
 		p.until(path+" is called "+title, `(title) => document.title === title`, title)

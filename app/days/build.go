@@ -92,8 +92,12 @@ func (o *Outing) Day() day.Day {
 	d.Start.Masses = append(d.Start.Masses, o.unstowed()...)
 	d.Plate = o.plate(ledger)
 	filled := map[string]float64{}
-	for _, f := range o.Fuel.Answer.Fill {
-		filled[f.Tank] = f.Add
+	for i, f := range o.Fuel.Answer.Fill {
+		if can := o.Fuel.Day.Tanks[i]; can.Portable {
+			d.Spare += can.Now + f.Add
+		} else {
+			filled[f.Tank] = f.Add
+		}
 	}
 	for i, t := range s.Craft.Input.Outfit.Tanks {
 		if t.Kind != "fuel" {
@@ -167,16 +171,12 @@ func low(p model.Place) r3.Vec {
 	return r3.Vec{X: p.X + p.Length/2, Y: p.Y + p.Breadth/2, Z: p.Z + p.Height/3}
 }
 
-// unstowed is what goes along without a place yet, taken to lie on the sole amidships
-// of what she carries, so that it neither heels nor trims her.
-func (o *Outing) unstowed() (list []float.Mass) {
-	if len(o.Unstowed) == 0 {
-		return nil
-	}
-	at := o.Laden.Solved()
+// amidships is on the sole over her centre of flotation, where a thing neither heels
+// nor trims her.
+func (o *Outing) amidships() r3.Vec {
 	centre := r3.Vec{X: o.Laden.Craft.Float.Shell.High.X / 2}
-	if at.Figures != nil {
-		centre.X = at.Figures.LCF
+	if f := o.Laden.Solved().Figures; f != nil {
+		centre.X = f.LCF
 	}
 	sole := math.Inf(1)
 	for _, p := range o.Laden.Posts {
@@ -186,9 +186,18 @@ func (o *Outing) unstowed() (list []float.Mass) {
 		sole = 0.2
 	}
 	centre.Z = sole + 0.2
+	return centre
+}
+
+// unstowed is what goes along without a place yet, taken to lie amidships.
+func (o *Outing) unstowed() (list []float.Mass) {
+	if len(o.Unstowed) == 0 {
+		return nil
+	}
+	at := o.amidships()
 	for _, g := range o.Unstowed {
 		kg, variance := o.Laden.Weight(g)
-		list = append(list, float.Mass{Name: g.Name, Kg: kg, Sigma: math.Sqrt(variance), At: centre})
+		list = append(list, float.Mass{Name: g.Name, Kg: kg, Sigma: math.Sqrt(variance), At: at})
 	}
 	return list
 }
@@ -214,20 +223,16 @@ func (o *Outing) plate(l aboard.Ledger) day.Plate {
 	return p
 }
 
-// Limits are what the boat and the trip's fuel are held to. What is in cans is kept too.
+// Limits are what the boat and the trip's fuel are held to.
 func (o *Outing) Limits() day.Limits {
 	in := o.Laden.Craft.Input
 	l := day.Limits{Freeboard: in.Limits.Freeboard.Value, Heel: in.Limits.Heel.Value, TrimLow: in.Limits.TrimLow.Value,
 		TrimHigh: in.Limits.TrimHigh.Value, PlateKg: in.Plate.MaxKg}
 	if len(o.Fuel.Lacks) == 0 {
 		l.Reserve = o.Fuel.Answer.Reserve
-		for i, t := range o.Fuel.Day.Tanks {
+		for _, t := range o.Fuel.Day.Tanks {
 			l.Reserve += t.Unusable
-			if t.Portable {
-				l.Reserve -= t.Now + o.Fuel.Answer.Fill[i].Add
-			}
 		}
-		l.Reserve = max(0, l.Reserve)
 	}
 	return l
 }

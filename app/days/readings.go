@@ -19,7 +19,7 @@ import (
 func (o *Outing) reading(d day.Day, moments []day.Moment, r day.Reading, begin float64) ReadingView {
 	m := moments[r.Moment]
 	at := Clock(begin + m.Hour*60)
-	v := ReadingView{Key: string(r.Key), Kept: r.Kept(), Moment: r.Moment, Because: []string{}}
+	v := ReadingView{Key: string(r.Key), Kept: r.Kept(), Moment: r.Moment, From: begin + m.Hour*60, Because: []string{}}
 	sure := math.NaN()
 	v.Sentence, v.Limit, sure = o.words(d, m, r, at)
 	if !math.IsNaN(sure) {
@@ -29,6 +29,7 @@ func (o *Outing) reading(d day.Day, moments []day.Moment, r day.Reading, begin f
 	if !v.Kept {
 		v.Because = o.because(d, m, r.Key)
 		if r.Hours > 0.1 {
+			v.From = begin + r.From*60
 			v.Sentence += fmt.Sprintf(" For %s in all, from %s.", span(r.Hours), Clock(begin+r.From*60))
 		}
 	}
@@ -67,14 +68,14 @@ func (o *Outing) words(d day.Day, m day.Moment, r day.Reading, at string) (sente
 		return fmt.Sprintf("%s, %s: %s ± %s at the %s.", at, phase, s.Small(r.Value), s.Small(b.Lowest), f.Lowest.Name),
 			fmt.Sprintf("at least %s, %s", s.Small(r.Limit), source(in.Freeboard.Source)), float.Sure(r.Value, b.Lowest, r.Limit)
 	case day.Heel:
-		return fmt.Sprintf("%s, %s: she heels %.1f° ± %.1f %s.", at, phase, math.Abs(r.Value), b.HeelDeg, sideOf(r.Value)),
+		return fmt.Sprintf("%s, %s: she heels %s° ± %.1f %s.", at, phase, beside(math.Abs(r.Value), r.Limit), b.HeelDeg, sideOf(r.Value)),
 			fmt.Sprintf("within %.1f°, %s", r.Limit, source(in.Heel.Source)), float.Sure(r.Limit, b.HeelDeg, math.Abs(r.Value))
 	case day.BowDown:
-		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value), b.TrimDeg),
-			fmt.Sprintf("no lower by the bow than %s, %s", trimOf(r.Limit), source(in.TrimLow.Source)), float.Sure(r.Value, b.TrimDeg, r.Limit)
+		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value, r.Limit), b.TrimDeg),
+			fmt.Sprintf("no lower by the bow than %s, %s", trimOf(r.Limit, math.Inf(1)), source(in.TrimLow.Source)), float.Sure(r.Value, b.TrimDeg, r.Limit)
 	case day.SternDown:
-		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value), b.TrimDeg),
-			fmt.Sprintf("no lower by the stern than %s, %s", trimOf(r.Limit), source(in.TrimHigh.Source)), float.Sure(r.Limit, b.TrimDeg, r.Value)
+		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value, r.Limit), b.TrimDeg),
+			fmt.Sprintf("no lower by the stern than %s, %s", trimOf(r.Limit, math.Inf(1)), source(in.TrimHigh.Source)), float.Sure(r.Limit, b.TrimDeg, r.Value)
 	case day.Loaded:
 		return fmt.Sprintf("%s, %s: she carries %s of %s.", at, phase, s.MassText(r.Value), s.MassText(r.Limit)),
 			fmt.Sprintf("at most %s, %s", s.MassText(r.Limit), cmp.Or(s.Craft.Input.Plate.Source, "plate")), sure
@@ -116,11 +117,20 @@ func sideOf(heel float64) string {
 	return "to starboard"
 }
 
-func trimOf(deg float64) string {
+// trimOf words a trim beside the limit that it is held to.
+func trimOf(deg, limit float64) string {
 	if deg < -0.05 {
-		return fmt.Sprintf("%.1f° bow down", -deg)
+		return beside(-deg, -limit) + "° bow down"
 	}
-	return fmt.Sprintf("%.1f° bow up", math.Abs(deg))
+	return beside(math.Abs(deg), limit) + "° bow up"
+}
+
+// beside writes degrees to a tenth, and to a hundredth where that would look like the limit.
+func beside(deg, limit float64) string {
+	if d := math.Abs(deg - limit); d < 0.05 && d > 0.001 {
+		return fmt.Sprintf("%.2f", deg)
+	}
+	return fmt.Sprintf("%.1f", deg)
 }
 
 func span(hours float64) string {

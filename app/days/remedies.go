@@ -10,6 +10,7 @@ import (
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
 	"ergasia/core/day"
+	"ergasia/core/float"
 	"ergasia/core/fuel"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -30,7 +31,7 @@ type Remedies struct {
 // is made.
 type Remedy struct {
 	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark" doc:"What it helps against most"`
-	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,speed,earlier,ice"`
+	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,fuel,earlier,ice"`
 	Say    string            `json:"say"`
 	Effect []string          `json:"effect"`
 	Holds  bool              `json:"holds" doc:"Every limit holds with it"`
@@ -232,7 +233,7 @@ func (o *Outing) effect(base, with []day.Reading) []string {
 				list = append(list, fmt.Sprintf("%s%.1f %s kept", signed(less), v.FromSI(math.Abs(less)), v.Symbol))
 			}
 		case day.Ice:
-			if math.Abs(less) >= 0.3 {
+			if math.Abs(less) >= 0.5 {
 				list = append(list, fmt.Sprintf("%s%s of ice left", signed(less), s.MassText(math.Abs(less))))
 			}
 		}
@@ -271,6 +272,7 @@ func (o *Outing) changes(d day.Day, base []day.Reading) (list []change) {
 		list = append(list, o.catchElsewhere()...)
 	}
 	if wrong(day.Fuel) {
+		list = append(list, o.cans()...)
 		list = append(list, o.otherSpeeds()...)
 	}
 	if wrong(day.Ice) {
@@ -422,7 +424,7 @@ func (o *Outing) otherLevels() (list []change) {
 			share float64
 			words string
 		}{{0.5, "no more than half full"}, {0, "empty"}} {
-			say := fmt.Sprintf("%s %s all day", kernel.Capital(t.Name), level.words)
+			say := fmt.Sprintf("%s: %s all day", kernel.Capital(t.Name), level.words)
 			c := o.withPlan("tank", t.Name, say, func(plan *model.DayPlan) {
 				for i := range plan.Phases {
 					plan.Phases[i].Tanks = slices.Clone(plan.Phases[i].Tanks)
@@ -466,6 +468,30 @@ func (o *Outing) catchElsewhere() (list []change) {
 	return list
 }
 
+// cans carries a full can more, which is kept. It lies amidships until it has a place.
+func (o *Outing) cans() (list []change) {
+	if o.Trip.Fuel == nil || len(o.Trip.Fuel.Cans) >= 10 {
+		return nil
+	}
+	const empty = 1.2 // kg, practice
+	for _, litres := range []float64{5, 10, 20} {
+		plan := *o.Trip.Fuel
+		plan.Cans = append(slices.Clone(plan.Cans), model.FuelCan{Name: fmt.Sprintf("can of %.0f L", litres), Capacity: litres, Now: litres})
+		kg := empty + litres/1000*float.Petrol
+		say := fmt.Sprintf("A full can of %.0f %s more, %s", o.Laden.Units.Volume.FromSI(litres), o.Laden.Units.Volume.Symbol, o.Laden.MassText(kg))
+		at := o.amidships()
+		list = append(list, change{about: "a can", Remedy: Remedy{Kind: "fuel", Say: say, Fuel: &plan}, apply: func(d day.Day) day.Day {
+			d.Start.Masses = append(slices.Clone(d.Start.Masses), float.Mass{Name: "can", Kg: kg, At: at})
+			d.Spare += litres
+			if slices.Contains(o.Laden.Craft.Input.Plate.Includes, "fuel") {
+				d.Plate.Base += kg
+			}
+			return d
+		}})
+	}
+	return list
+}
+
 // otherSpeeds runs each long leg, and all of them, at the other speeds of the table.
 func (o *Outing) otherSpeeds() (list []change) {
 	if o.Trip.Fuel == nil {
@@ -490,11 +516,11 @@ func (o *Outing) otherSpeeds() (list []change) {
 			other.Fuel.Day.Legs[i].Speed = plan.Legs[i].Speed
 		}
 		u := o.Laden.Pace()
-		say := fmt.Sprintf("%s at %.0f %s: %s later", what, u.FromSI(speed), u.Symbol, span(max(0, other.hours()-o.hours())))
-		if other.hours() < o.hours() {
-			say = fmt.Sprintf("%s at %.0f %s", what, u.FromSI(speed), u.Symbol)
+		say := fmt.Sprintf("%s at %.3g %s", what, u.FromSI(speed), u.Symbol)
+		if later := other.hours() - o.hours(); later > 0 {
+			say += fmt.Sprintf(": %s later", span(later))
 		}
-		list = append(list, change{about: what, Remedy: Remedy{Kind: "speed", Say: say, Fuel: &plan}, apply: func(d day.Day) day.Day {
+		list = append(list, change{about: what, Remedy: Remedy{Kind: "fuel", Say: say, Fuel: &plan}, apply: func(d day.Day) day.Day {
 			d.Phases = slices.Clone(d.Phases)
 			for i, p := range o.Plan.Phases {
 				_, d.Phases[i].Hours, d.Phases[i].Flow = other.speedOf(p)

@@ -45,7 +45,7 @@ var starts = map[string]int{"day": 6 * 60, "tournament": 5 * 60, "guiding": 16 *
 
 // usualCatch is what a day is reckoned with until somebody says otherwise, kg a person.
 // Practice, no source.
-const usualCatch = 6
+const usualCatch = 4
 
 // Usual is the day of a trip of which nobody wrote one: the shape of its kind, with the
 // legs of its way in it.

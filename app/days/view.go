@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -86,6 +87,7 @@ type DayAnswer struct {
 	Moments   []MomentView  `json:"moments"`
 	Readings  []ReadingView `json:"readings" doc:"The worst of each thing, the gravest first"`
 	Light     *LightView    `json:"light,omitempty" doc:"Where the place is known"`
+	Reserve   float64       `json:"reserve_l" doc:"Of fuel, that is to be left"`
 	Fetching  float64       `json:"fetching_min" doc:"Minutes in the day that go into fetching and stowing back"`
 	Unchecked []string      `json:"unchecked"`
 }
@@ -118,7 +120,7 @@ type MomentView struct {
 	Attitude *aboard.Attitude `json:"attitude,omitempty"`
 	Why      string           `json:"why,omitempty" doc:"Why there is no attitude afloat"`
 	Band     float64          `json:"band_m" doc:"One standard deviation of the lowest freeboard"`
-	Fuel     float64          `json:"fuel_l" doc:"In her built-in tanks; under nought is what is missing"`
+	Fuel     float64          `json:"fuel_l" doc:"In tanks and cans; under nought is what is missing"`
 	Ice      float64          `json:"ice_kg"`
 	Catch    float64          `json:"catch_kg"`
 	Plate    float64          `json:"plate_kg"`
@@ -131,6 +133,7 @@ type ReadingView struct {
 	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark"`
 	Kept     bool     `json:"kept"`
 	Moment   int      `json:"moment" doc:"Of moments"`
+	From     float64  `json:"from_min" doc:"When it begins not to be kept"`
 	Sentence string   `json:"sentence"`
 	Limit    string   `json:"limit" doc:"With its source"`
 	Sure     *float64 `json:"sure,omitempty" doc:"Chance, 0 to 1, that the limit is kept then, by the errors of the masses"`
@@ -240,7 +243,8 @@ func (o *Outing) boat() *DayBoat {
 
 func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 	begins := o.Begins()
-	a := &DayAnswer{Phases: []PhaseView{}, Moments: []MomentView{}, Readings: []ReadingView{}, Unchecked: unchecked}
+	a := &DayAnswer{Phases: []PhaseView{}, Moments: []MomentView{}, Readings: []ReadingView{}, Unchecked: unchecked,
+		Reserve: o.Limits().Reserve}
 	for i, p := range o.Plan.Phases {
 		a.Phases = append(a.Phases, o.phaseView(p, begins[i], begins[i+1]))
 		a.Fetching += a.Phases[i].Fetching
@@ -317,31 +321,45 @@ var unchecked = []string{
 	"What nobody listed or weighed.",
 }
 
+// phrases are how what is wrong is told in a headline.
+var phrases = map[string]string{"swamps": "water comes in", "awash": "a scupper goes under", "freeboard": "she lies too low",
+	"heel": "she leans too far", "bow_down": "she is down by the bow", "stern_down": "she is down by the stern",
+	"plate": "she carries more than her plate says", "fuel": "fuel eats its reserve", "ice": "the ice runs out",
+	"dark": "she is back after dark"}
+
+// Phrase is what is wrong in a few words, for a headline.
+func Phrase(r ReadingView) string { return fmt.Sprintf("%s from %s", phrases[r.Key], Clock(r.From)) }
+
 // judge says in one line how the day stands.
 func (o *Outing) judge(a *DayAnswer) {
-	var broken []string
+	var wrong []string
 	open := false
 	for _, r := range a.Readings {
 		if !r.Kept {
-			broken = append(broken, r.Sentence)
+			wrong = append(wrong, Phrase(r))
 		} else if r.Certain != "" && r.Certain != "sure" && r.Certain != "likely" {
 			open = true
 		}
 	}
 	a.Ready = "ready"
 	switch {
-	case len(broken) > 0:
+	case len(wrong) > 0:
 		a.Ready = "not_ready"
-		a.Headline = broken[0]
-		if n := len(broken) - 1; n > 0 {
-			a.Headline += fmt.Sprintf(" And %d more.", n)
-		}
+		a.Headline = kernel.Capital(listed(wrong)) + "."
 	case open || len(o.Lacks()) > 0:
 		a.Ready = "cautions"
 		a.Headline = "Every limit holds through the day, by figures of which some are guesses."
 	default:
 		a.Headline = "Every limit holds through the day."
 	}
+}
+
+// listed joins phrases as a sentence does.
+func listed(list []string) string {
+	if len(list) < 2 {
+		return strings.Join(list, "")
+	}
+	return strings.Join(list[:len(list)-1], ", ") + ", and " + list[len(list)-1]
 }
 
 // Clock writes a time of the day; days after the first are counted.
@@ -394,7 +412,7 @@ func (o *Outing) dark(l LightView, phases []PhaseView, moments []day.Moment) (Re
 	if last < 0 {
 		return ReadingView{}, false
 	}
-	r := ReadingView{Key: "dark", Moment: len(moments) - 1, Kept: phases[last].To <= *l.Set, Because: []string{},
+	r := ReadingView{Key: "dark", Moment: len(moments) - 1, From: *l.Set, Kept: phases[last].To <= *l.Set, Because: []string{},
 		Limit: "sunset " + Clock(*l.Set)}
 	for i, m := range moments {
 		if m.Phase == last {

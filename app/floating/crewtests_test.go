@@ -3,6 +3,7 @@ package floating
 import (
 	"testing"
 
+	"ergasia/app/aboard"
 	"ergasia/app/aboard/aboardtest"
 	"ergasia/core/float"
 

@@ -81,6 +81,7 @@ type VerdictLine struct {
 	Stage    string     `json:"stage" words:"stages"`
 	Level    string     `json:"level" enum:"ok,caution,stop"`
 	Sentence string     `json:"sentence"`
+	Short    string     `json:"short,omitempty" doc:"As a headline has it"`
 	Limit    string     `json:"limit,omitempty"`
 	Certain  string     `json:"certain,omitempty" enum:"sure,likely,open,unlikely,broken"`
 	Accepted *Accepting `json:"accepted,omitempty"`
@@ -359,7 +360,7 @@ func (s sources) fuel() StageView {
 		v.Waits = append(v.Waits, litres(r.Short)+" more than her tanks hold.")
 	case add >= 0.5:
 		v.Word = "fill " + litres(add)
-		v.Waits = append(v.Waits, "Filling "+litres(add)+".")
+		v.Waits = append(v.Waits, "Fill "+litres(add)+".")
 	}
 	return v
 }
@@ -400,7 +401,7 @@ func (s sources) lines(v days.DayView) []VerdictLine {
 				one.Stage = "fuel"
 			}
 			if !r.Kept {
-				one.Level = "stop"
+				one.Level, one.Short = "stop", days.Phrase(r)
 			} else if slices.Contains([]string{"open", "unlikely", "broken"}, r.Certain) {
 				one.Level = "caution"
 			}
@@ -488,24 +489,23 @@ func (s sources) verdict(p *TripPage) {
 		case held && l.Level != "ok":
 			taken++
 		case l.Level == "stop":
-			if stops++; first == "" {
-				first = l.Sentence
+			if stops++; stops == 1 {
+				first = cmp.Or(l.Short, l.Sentence)
 			}
 		case l.Level == "caution":
-			if cautions++; first == "" {
-				first = l.Sentence
+			if cautions++; stops+cautions == 1 {
+				first = cmp.Or(l.Short, l.Sentence)
 			}
 		}
 	}
 	p.Ready, p.Headline = "ready", "Ready, as far as was checked."
 	switch {
 	case stops > 0:
-		p.Ready, p.Headline = "not_ready", "Not ready. "+first
-	case cautions+taken > 0:
-		p.Ready, p.Headline = "cautions", "Ready, with cautions. "+first
-		if first == "" {
-			p.Headline = fmt.Sprintf("Ready, with cautions: %d that a skipper accepted.", taken)
-		}
+		p.Ready, p.Headline = "not_ready", "Not ready: "+wrong(stops, first)
+	case cautions > 0:
+		p.Ready, p.Headline = "cautions", "Ready, with cautions: "+wrong(cautions, first)
+	case taken > 0:
+		p.Ready, p.Headline = "cautions", fmt.Sprintf("Ready, with cautions: %d that a skipper accepted.", taken)
 	}
 	said := []string{}
 	for _, l := range p.Lines {
@@ -516,6 +516,14 @@ func (s sources) verdict(p *TripPage) {
 	word := map[string]string{"ready": "ready", "cautions": "with cautions", "not_ready": "not ready"}[p.Ready]
 	stage := s.settled(StageView{Stage: "ready", Word: word, Waits: []string{}, Said: said})
 	p.Stages = append(p.Stages, stage)
+}
+
+// wrong tells the first of what is wrong, and how many more there are.
+func wrong(n int, first string) string {
+	if n > 1 {
+		return fmt.Sprintf("%s and %d more.", strings.TrimSuffix(first, "."), n-1)
+	}
+	return first
 }
 
 // Settle calls a stage settled as it stands, or takes that back.

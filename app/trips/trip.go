@@ -168,51 +168,6 @@ func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID)
 	})
 }
 
-// LogTrip closes a trip with the hours that were run. Everything aboard of its
-// boat and everything promised to it has been on one trip more, that long.
-func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version int, hours float64, filled *float64) error {
-	var fs check.Faults
-	fs.Within("hours", hours, 0, 1000)
-	if filled != nil {
-		fs.Within("filled_l", *filled, 0, 5000)
-	}
-	if err := refuse.Faulty(fs.Err()); err != nil {
-		return err
-	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
-		_, _, err := a.Once(tx, actor, key, []any{"log", id, version, hours, filled}, func() (uuid.UUID, error) {
-			var t model.Trip
-			if err := store.Locked(tx, &t, "id = ?", id); err != nil {
-				return id, kernel.Absent(err, "trip")
-			}
-			if t.LoggedAt != nil || t.Version != version {
-				return id, refuse.Stale(t.Name, ViewTrip(t))
-			}
-			if t.StartsOn.After(a.Today()) {
-				return id, &refuse.Error{Kind: refuse.Refused, Sentence: t.Name + " has not begun: log it when it is over."}
-			}
-			return id, a.logTrip(tx, actor, t, hours, filled)
-		})
-		return err
-	})
-}
-
-func (a *Wing) logTrip(tx *store.Tx, actor kernel.Actor, t model.Trip, hours float64, filled *float64) error {
-	err := store.Set[model.Trip](tx, map[string]any{"logged_at": a.Now(), "hours": hours, "filled_l": filled, "version": t.Version + 1},
-		"id = ?", t.ID)
-	if err != nil {
-		return fmt.Errorf("logging the trip: %w", err)
-	}
-	if err := countTrip(tx, t, hours, a.Now()); err != nil {
-		return err
-	}
-	err = store.Set[model.Booking](tx, map[string]any{"ended_on": a.Today()}, "trip_id = ? AND ended_on IS NULL", t.ID)
-	if err != nil {
-		return fmt.Errorf("ending the promises: %w", err)
-	}
-	return nil
-}
-
 // isTaken says whether an error is of the rule that gear is promised once at a time.
 func isTaken(err error) bool {
 	var sql interface{ SQLState() string }

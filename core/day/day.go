@@ -25,6 +25,7 @@ type Day struct {
 	Boat    *float.Boat
 	Start   float.Load // she herself, her gear, her tanks as they are at the start
 	Fuel    []int      // her tanks of fuel in the order in which they are used
+	Spare   float64    // litres in cans: kept, and not burnt
 	Coolers []Cooler
 	Plate   Plate
 	Phases  []Phase
@@ -132,7 +133,7 @@ type Moment struct {
 	Ashore bool
 	Load   float.Load
 	Result float.Result
-	Fuel   float64   // litres in her tanks
+	Fuel   float64   // litres in her tanks, and in cans
 	Short  float64   // litres that the tanks did not have
 	Ice    []float64 // kg left, by cooler
 	Catch  float64   // kg aboard
@@ -291,7 +292,7 @@ func (d Day) burn(s *state, litres float64) {
 func (d Day) after(s state, p Phase, share float64) Moment {
 	s = s.copied()
 	d.advance(&s, p, share)
-	m := Moment{Ashore: p.Ashore, Ice: s.ice, Short: s.short}
+	m := Moment{Ashore: p.Ashore, Ice: s.ice, Short: s.short, Fuel: d.Spare}
 	l := float.Load{WaterDensity: d.Start.WaterDensity, Tanks: append([]float.Tank(nil), d.Start.Tanks...)}
 	l.Masses = append(l.Masses, d.Start.Masses...)
 	l.Masses = append(append(l.Masses, p.People...), s.catch...)

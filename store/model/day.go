@@ -113,3 +113,33 @@ func (t *Trip) Forget() {
 	}
 	t.Day = &d
 }
+
+// TripLog is what was told after a trip beside hours and fuel.
+type TripLog struct {
+	Distance float64 `json:"distance_m,omitempty"`
+	IceLeft  float64 `json:"ice_left_kg,omitempty"`
+	Notes    string  `json:"notes,omitempty"`
+}
+
+// TripUse is a piece that went along on a trip; Used is nil where nobody said.
+type TripUse struct {
+	CrewID uuid.UUID `gorm:"primaryKey"`
+	TripID uuid.UUID `gorm:"primaryKey"`
+	GearID uuid.UUID `gorm:"primaryKey"`
+	Used   *bool
+}
+
+func (TripUse) TableName() string { return "trip_use" }
+
+// Fish is one that was caught on a trip.
+type Fish struct {
+	ID      uuid.UUID  `json:"id" format:"uuid"`
+	Species string     `json:"species"`
+	Length  float64    `json:"length_m,omitempty" doc:"0 is not measured"`
+	Kg      float64    `json:"kg" doc:"Weighed, or worked out from the length"`
+	Weighed bool       `json:"weighed,omitempty"`
+	Tag     int        `json:"tag,omitempty" doc:"Number of its cull tag"`
+	Place   *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"Where it lies; the livewell where there is none"`
+	Back    bool       `json:"back,omitempty" doc:"It went back"`
+	At      time.Time  `json:"at"`
+}

@@ -201,6 +201,8 @@ type Trip struct {
 	Ashore   []uuid.UUID  `gorm:"serializer:json"` // what of the boat's things stays ashore
 	Settled  []Settled    `gorm:"serializer:json"`
 	Accepted []Accepted   `gorm:"serializer:json"`
+	Log      *TripLog     `gorm:"serializer:json"` // what was told after it
+	Catch    []Fish       `gorm:"serializer:json"`
 	Version  int
 }
 

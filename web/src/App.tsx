@@ -5,7 +5,7 @@ import { ask } from "./api/ask";
 import { type Membership, sayError } from "./api/client";
 import { Boundary } from "./shell/Boundary";
 import { PAGES } from "./shell/features";
-import { useAhead } from "./shell/rooms";
+import { homeOf, useAhead } from "./shell/rooms";
 import { Shell } from "./shell/Shell";
 import { ErrorNote, Waiting } from "./ui/States";
 
@@ -37,7 +37,6 @@ function Inside() {
 }
 
 function Pages({ me }: { me: Membership }) {
-  const first = me.boats[0];
   const { pathname } = useLocation();
   useAhead(me);
   return (
@@ -48,7 +47,7 @@ function Pages({ me }: { me: Membership }) {
             {PAGES.map((p) => (
               <Route key={p.path} path={p.path} element={<p.page me={me} />} />
             ))}
-            <Route path="*" element={<Navigate replace to={first ? `/boats/${first.id}` : "/boats/new"} />} />
+            <Route path="*" element={<Navigate replace to={homeOf(me)} />} />
           </Routes>
         </Suspense>
       </Boundary>

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { api } from "./client";
+import { api, type Schemas } from "./client";
 
 /** What is asked of trips; see ask. */
 export const askTrip = {
@@ -7,6 +7,44 @@ export const askTrip = {
     queryOptions({
       queryKey: ["gear", "trips", crew],
       queryFn: ({ signal }) => api.get("/api/crews/{crew}/trips", { params: { path: { crew } }, signal }),
+    }),
+  /** A trip with its stages and its verdict. */
+  page: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "trip", trip],
+      queryFn: ({ signal }) => api.get("/api/crews/{crew}/trips/{trip}", { params: { path: { crew, trip } }, signal }),
+    }),
+  day: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "day", trip],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/trips/{trip}/day", { params: { path: { crew, trip } }, signal }),
+    }),
+  /** How another day would go; asked is the plan as text, so that it is a key too. */
+  dayTried: (crew: string, trip: string, asked: string | undefined) =>
+    queryOptions({
+      queryKey: ["gear", "day-try", trip, asked],
+      queryFn: ({ signal }) =>
+        api.post("/api/crews/{crew}/trips/{trip}/day/try", {
+          params: { path: { crew, trip } },
+          body: { plan: JSON.parse(asked ?? "") },
+          signal,
+        }),
+      enabled: asked !== undefined,
+      placeholderData: keepPreviousData,
+    }),
+  /** What would help a day, each change tried through all of it. */
+  remedies: (crew: string, trip: string, asked: string, wanted: boolean) =>
+    queryOptions({
+      queryKey: ["gear", "remedies", trip, asked],
+      queryFn: ({ signal }) =>
+        api.post("/api/crews/{crew}/trips/{trip}/day/remedies", {
+          params: { path: { crew, trip } },
+          body: { plan: JSON.parse(asked) },
+          signal,
+        }),
+      enabled: wanted,
+      placeholderData: keepPreviousData,
     }),
   fuel: (crew: string, trip: string) =>
     queryOptions({
@@ -33,4 +71,28 @@ export const askTrip = {
       queryFn: ({ signal }) =>
         api.get("/api/crews/{crew}/trips/{trip}/gear", { params: { path: { crew, trip } }, signal }),
     }),
+};
+
+const ofTrip = (crew: string, trip: string) => ({ params: { path: { crew, trip } } });
+
+/** What is written of trips; each refuses what was changed meanwhile. */
+export const writeTrip = {
+  day: (crew: string, trip: string, plan: Schemas["DayPlan"], version: number) =>
+    api.put("/api/crews/{crew}/trips/{trip}/day", { ...ofTrip(crew, trip), body: { plan, version } }),
+  ashore: (crew: string, trip: string, gear: string[], version: number) =>
+    api.put("/api/crews/{crew}/trips/{trip}/ashore", { ...ofTrip(crew, trip), body: { gear, version } }),
+  fuel: (crew: string, trip: string, plan: Schemas["FuelPlan"], version: number) =>
+    api.put("/api/crews/{crew}/trips/{trip}/fuel", { ...ofTrip(crew, trip), body: { plan, version } }),
+  people: (crew: string, trip: string, people: Schemas["TripPerson"][], version: number) =>
+    api.put("/api/crews/{crew}/trips/{trip}/people", { ...ofTrip(crew, trip), body: { people, version } }),
+  settle: (crew: string, trip: string, stage: Schemas["StageView"]["stage"], settled: boolean) =>
+    api.post("/api/crews/{crew}/trips/{trip}/settled", { ...ofTrip(crew, trip), body: { stage, settled } }),
+  accept: (crew: string, trip: string, line: { key: string; said: string }, accepted: boolean) =>
+    api.post("/api/crews/{crew}/trips/{trip}/accepted", { ...ofTrip(crew, trip), body: { ...line, accepted } }),
+  takeKit: (crew: string, trip: string, kit: string) =>
+    api.post("/api/crews/{crew}/trips/{trip}/kits/{kit}", { params: { path: { crew, trip, kit } } }),
+  dropKit: (crew: string, trip: string, kit: string) =>
+    api.delete("/api/crews/{crew}/trips/{trip}/kits/{kit}", { params: { path: { crew, trip, kit } } }),
+  copy: (crew: string, trip: string, name: string, starts_on: string) =>
+    api.post("/api/crews/{crew}/trips/{trip}/copy", { ...ofTrip(crew, trip), body: { name, starts_on } }),
 };

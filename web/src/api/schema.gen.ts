@@ -1556,6 +1556,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies aboard and nobody asked for, what it costs and how often it was used */
+        get: operations["list-along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/ashore": {
         parameters: {
             query?: never;
@@ -1739,7 +1756,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Close a trip with the hours that were run */
+        /** Close a trip with what is told after it: hours, fuel, what was used, what broke */
         post: operations["log-trip"];
         delete?: never;
         options?: never;
@@ -1920,6 +1937,53 @@ export interface components {
             /** @description Add it; without, it is only read */
             add: boolean;
             text: string;
+        };
+        AlongPiece: {
+            /**
+             * Format: int64
+             * @description On the last ten trips of this kind of which somebody said what was used
+             */
+            along: number;
+            /**
+             * Format: double
+             * @description What the lowest edge gains without it, when she lies lowest
+             */
+            freeboard_m: number;
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+            place: string;
+            /**
+             * Format: double
+             * @description What she gains in range without it, about: burn as her mass (practice)
+             */
+            range_m: number;
+            /** @description For need: it is not proposed to stay ashore */
+            safety: boolean;
+            /** Format: int64 */
+            used: number;
+        };
+        AlongView: {
+            /** @description What stays ashore of it on this trip */
+            ashore: components["schemas"]["AlongPiece"][];
+            /**
+             * Format: double
+             * @description Of what goes along of it
+             */
+            kg: number;
+            /** @description The dearest first */
+            list: components["schemas"]["AlongPiece"][];
+            /** @description Of what goes along, never used on the last trips of any kind of which somebody said */
+            never: components["schemas"]["AlongPiece"][];
+            /** Format: double */
+            never_kg: number;
+            /**
+             * Format: int64
+             * @description Of the trip
+             */
+            version: number;
         };
         ArrangementChange: {
             /** @description How she lies now takes the place of how she lay */
@@ -2108,6 +2172,13 @@ export interface components {
             way: "trip" | "lent" | "borrowed";
             /** @description The trip's name, or who has it or lent it */
             whom: string;
+        };
+        Broke: {
+            /** @enum {string} */
+            condition: "worn" | "broken";
+            /** Format: uuid */
+            gear_id: string;
+            how?: string;
         };
         BulkInput: {
             add_tag?: string;
@@ -2470,6 +2541,11 @@ export interface components {
             readings: components["schemas"]["ReadingView"][];
             /** @enum {string} */
             ready: "ready" | "cautions" | "not_ready";
+            /**
+             * Format: double
+             * @description Of fuel, that is to be left
+             */
+            reserve_l: number;
             unchecked: string[];
         };
         DayAt: {
@@ -4034,7 +4110,10 @@ export interface components {
             way: "lent" | "borrowed";
             whom: string;
         };
-        "Log-tripRequest": {
+        LogInput: {
+            broke?: components["schemas"]["Broke"][];
+            /** Format: double */
+            distance_m?: number;
             /**
              * Format: double
              * @description Litres filled after it: what it took
@@ -4042,6 +4121,11 @@ export interface components {
             filled_l?: number;
             /** Format: double */
             hours: number;
+            /** Format: double */
+            ice_left_kg?: number;
+            notes?: string;
+            /** @description What a hand came to; the rest that went along then counts as not used. Absent: nobody said */
+            used?: string[];
             /** Format: int64 */
             version: number;
         };
@@ -4165,7 +4249,7 @@ export interface components {
             fills: number[];
             /**
              * Format: double
-             * @description In her built-in tanks; under nought is what is missing
+             * @description In tanks and cans; under nought is what is missing
              */
             fuel_l: number;
             /** Format: double */
@@ -4769,6 +4853,11 @@ export interface components {
             because: string[];
             /** @enum {string} */
             certain?: "sure" | "likely" | "open" | "unlikely" | "broken";
+            /**
+             * Format: double
+             * @description When it begins not to be kept
+             */
+            from_min: number;
             kept: boolean;
             /** @enum {string} */
             key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "dark";
@@ -4816,7 +4905,7 @@ export interface components {
             /** @description Every limit holds with it */
             holds: boolean;
             /** @enum {string} */
-            kind: "post" | "move" | "ashore" | "tank" | "catch" | "speed" | "earlier" | "ice";
+            kind: "post" | "move" | "ashore" | "tank" | "catch" | "fuel" | "earlier" | "ice";
             /** @description Gear that goes elsewhere aboard */
             move?: components["schemas"]["MoveInput"];
             /** @description The day with it */
@@ -5896,6 +5985,8 @@ export interface components {
             level: "ok" | "caution" | "stop";
             limit?: string;
             sentence: string;
+            /** @description As a headline has it */
+            short?: string;
             /** @enum {string} */
             stage: "who" | "pack" | "stow" | "fuel" | "day" | "ready";
         };
@@ -9950,6 +10041,38 @@ export interface operations {
             };
         };
     };
+    "list-along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlongView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "leave-ashore": {
         parameters: {
             query?: never;
@@ -10462,7 +10585,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Log-tripRequest"];
+                "application/json": components["schemas"]["LogInput"];
             };
         };
         responses: {

@@ -5,7 +5,7 @@ import { path } from "./projection";
 type Box = { corner_m: number[]; size_m: number[] };
 
 /** Where a point and a box of the boat lie on a picture of her from above, bow to the right, a metre being a hundred units. */
-export function fromAbove(bench: Bench) {
+export function fromAbove(bench: Pick<Bench, "lines">) {
   const sheer = bench.lines.plan_sheer_xy_m;
   const length = Math.max(...sheer.map((q) => q[0]));
   const half = Math.max(...sheer.map((q) => q[1]));
@@ -18,7 +18,7 @@ export function fromAbove(bench: Bench) {
   return { at, rect, width: (length - low + 0.16) * 100, height: (2 * half + 0.16) * 100 };
 }
 
-type Props = { bench: Bench; label: string; children: ReactNode };
+type Props = { bench: Pick<Bench, "lines">; label: string; children: ReactNode };
 
 /** Her outline from above, with what is drawn into it. */
 export function BoatFromAbove({ bench, label, children }: Props) {

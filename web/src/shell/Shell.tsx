@@ -10,6 +10,7 @@ import { Settings } from "./Settings";
 import { UndoBar } from "./UndoBar";
 
 const FindBox = lazy(() => import("./FindBox"));
+const StageWord = lazy(() => import("./StageWord"));
 
 type Here = ReturnType<typeof useHere>;
 
@@ -120,7 +121,7 @@ function Door({ me, here, room, name }: DoorProps) {
   const inside = here.room === room;
   return (
     <Link
-      to={doorOf(room, me, here.boat)}
+      to={doorOf(room, me, here)}
       aria-current={inside ? "true" : undefined}
       className={`label-type flex min-h-11 items-center px-1 text-lg ${inside ? "border-base-content border-b-3 pt-[3px]" : "quiet hover:underline"}`}
     >
@@ -133,7 +134,7 @@ function Door({ me, here, room, name }: DoorProps) {
 function Row({ me, here }: { me: Membership; here: Here }) {
   const row = useRef<HTMLElement>(null);
   const { pathname } = useLocation();
-  const links = linksOf(here.room, me, here.boat);
+  const links = linksOf(here.room, me, here);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another page is another link to show
   useEffect(() => {
     const soon = requestAnimationFrame(() => {
@@ -147,16 +148,22 @@ function Row({ me, here }: { me: Membership; here: Here }) {
       className="flex gap-x-5 overflow-x-auto border-(--hair) border-b px-4 [scrollbar-width:none]! lg:gap-x-6"
       aria-label={ROOMS.find(([room]) => room === here.room)?.[1]}
     >
+      {here.room === "trip" && here.trip && <TripChoice me={me} trip={here.trip} />}
       {links.map((l) => (
         <NavLink
           key={l.key}
           to={l.to}
           end
           className={({ isActive }) =>
-            `label-type flex min-h-11 shrink-0 items-center whitespace-nowrap text-lg lg:min-h-10 lg:text-base ${isActive ? "border-base-content border-b-3 pt-[3px]" : "quiet hover:underline"}`
+            `label-type flex min-h-11 shrink-0 items-center gap-x-1.5 whitespace-nowrap text-lg lg:min-h-10 lg:text-base ${isActive ? "border-base-content border-b-3 pt-[3px]" : "quiet hover:underline"}`
           }
         >
           {l.name}
+          {l.stage && here.trip && (
+            <Suspense>
+              <StageWord me={me} trip={here.trip} stage={l.stage} />
+            </Suspense>
+          )}
         </NavLink>
       ))}
     </nav>
@@ -169,7 +176,7 @@ function Bar({ me, here, onFind }: { me: Membership; here: Here; onFind: () => v
   const door = ([room, name]: readonly [Room, string]) => (
     <Link
       key={room}
-      to={doorOf(room, me, here.boat)}
+      to={doorOf(room, me, here)}
       aria-current={here.room === room ? "true" : undefined}
       className={`${cell} ${here.room === room ? "border-base-content border-t-3" : "quiet border-transparent border-t-3"}`}
     >
@@ -187,6 +194,30 @@ function Bar({ me, here, onFind }: { me: Membership; here: Here; onFind: () => v
       </button>
       {ROOMS.slice(2).map(door)}
     </nav>
+  );
+}
+
+/** The trip that the row is about; another can be chosen. */
+function TripChoice({ me, trip }: { me: Membership; trip: string }) {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const known = me.trips.some((t) => t.id === trip);
+  return (
+    <select
+      aria-label="Trip"
+      className="label-type min-h-11 max-w-56 shrink-0 cursor-pointer bg-transparent text-lg lg:min-h-10"
+      value={known ? trip : ""}
+      onChange={(e) =>
+        navigate(pathname.includes(trip) ? pathname.replace(trip, e.target.value) : `/trips/${e.target.value}`)
+      }
+    >
+      {!known && <option value="">A past trip</option>}
+      {me.trips.map((t) => (
+        <option key={t.id} value={t.id}>
+          {t.name}
+        </option>
+      ))}
+    </select>
   );
 }
 

@@ -4,8 +4,10 @@ import type { Feature } from "../../domain/pages";
 export const feature: Feature = [
   {
     path: "/trips/:trip/fuel",
-    tab: "Fuel",
+    title: "Fuel",
     room: "trip",
+    order: 50,
+    stage: "fuel",
     page: lazy(() => import("./FuelPage")),
   },
 ];

@@ -6,22 +6,12 @@ import { askTrip } from "../../api/askTrip";
 import { api, type Membership, sayError, type Trip } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import {
-  Choice,
-  Loose,
-  type NumberField,
-  NumberFields,
-  Page,
-  Part,
-  RemoveButton,
-  read,
-  SaveForm,
-  TextField,
-  typed,
-} from "../../ui/Form";
+import { Loose, type NumberField, Page, Part, RemoveButton, read, SaveForm } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
 import { useDraft } from "../../ui/useDraft";
+import { CopyTrip } from "./CopyTrip";
+import { TripForm } from "./TripForm";
 
 /** Trips ahead with what is promised to them, and those that were. */
 export default function TripsPage({ me }: { me: Membership }) {
@@ -39,7 +29,11 @@ export default function TripsPage({ me }: { me: Membership }) {
           <li key={t.id} className="grid gap-2 border border-base-content bg-base-200 p-4">
             <div className="flex flex-wrap items-center justify-between gap-2">
               <div>
-                <h2 className="label-type text-2xl leading-tight">{t.name}</h2>
+                <h2 className="label-type text-2xl leading-tight">
+                  <Link className="hover:underline" to={`/trips/${t.id}`}>
+                    {t.name}
+                  </Link>
+                </h2>
                 <p>{about(t, me)}</p>
               </div>
               <span className="flex gap-1">
@@ -73,9 +67,10 @@ export default function TripsPage({ me }: { me: Membership }) {
         <Part title="Past trips">
           <ul>
             {past.map((t) => (
-              <li key={t.id} className="hairline-b grid py-1 sm:grid-cols-[16rem_1fr]">
+              <li key={t.id} className="hairline-b grid items-center gap-x-3 py-1 sm:grid-cols-[16rem_1fr_auto]">
                 <span>{t.name}</span>
                 <span className="quiet">{about(t, me)}</span>
+                {mayChange && <CopyTrip me={me} trip={t} />}
               </li>
             ))}
           </ul>
@@ -190,67 +185,5 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
         </div>
       )}
     </div>
-  );
-}
-
-function TripForm({ me, trip }: { me: Membership; trip?: Trip }) {
-  const queries = useQueryClient();
-  const fields = [
-    { key: "persons", label: "People", unit: "", si: 1 },
-    { key: "rods", label: "Rods", unit: "", si: 1 },
-    { key: "hours", label: "Hours of running", unit: "h", si: 1 },
-  ];
-  const scope = `${me.crew_id}.trip.${trip?.id ?? "new"}`;
-  const [values, setValues] = useDraft(
-    `${scope}.values`,
-    typed(fields, { persons: trip?.persons ?? 2, rods: trip?.rods ?? 4, hours: trip?.hours ?? 3 }),
-  );
-  const [name, setName] = useDraft(`${scope}.name`, trip?.name ?? "");
-  const [water, setWater] = useDraft(`${scope}.water`, trip?.water ?? "");
-  const [boat, setBoat] = useDraft(`${scope}.boat`, trip?.boat_id ?? me.boats[0]?.id ?? "");
-  const [first, setFirst] = useDraft(`${scope}.first`, trip?.starts_on ?? "");
-  const [last, setLast] = useDraft(`${scope}.last`, trip?.ends_on ?? "");
-  const path = { crew: me.crew_id };
-  const save = async () => {
-    const n = read(fields, values);
-    const body = {
-      name,
-      water,
-      starts_on: first,
-      ends_on: last || first,
-      persons: Math.round(n.persons ?? 0),
-      rods: Math.round(n.rods ?? 0),
-      hours: n.hours ?? 0,
-      ...(boat ? { boat_id: boat } : {}),
-    };
-    return trip
-      ? api.put("/api/crews/{crew}/trips/{trip}", {
-          params: { path: { ...path, trip: trip.id } },
-          body: { ...body, version: trip.version },
-        })
-      : api.post("/api/crews/{crew}/trips", { params: { path }, body });
-  };
-  return (
-    <SaveForm
-      draft={scope}
-      name={trip ? `Change ${trip.name}` : "Add a trip"}
-      button={trip ? "Save" : "Add the trip"}
-      save={save}
-      onSaved={() => freshGear(queries)}
-    >
-      <div className="grid grid-cols-2 gap-x-4 gap-y-2 lg:grid-cols-5">
-        <TextField label="Name" value={name} onChange={setName} />
-        <Loose label="Water" value={water} onChange={setWater} />
-        <Choice
-          label="Boat"
-          value={boat}
-          options={[["", "none yet"], ...me.boats.map((b) => [b.id, b.name] as const)]}
-          onChange={setBoat}
-        />
-        <TextField label="First day" type="date" value={first} onChange={setFirst} />
-        <Loose label="Last day" type="date" value={last} onChange={setLast} />
-      </div>
-      <NumberFields fields={fields} values={values} onChange={setValues} />
-    </SaveForm>
   );
 }

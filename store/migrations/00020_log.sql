@@ -1,0 +1,28 @@
+-- +goose Up
+-- What went along on a trip, and whether a hand came to it; null where nobody said.
+CREATE TABLE trip_use (
+  crew_id uuid NOT NULL,
+  trip_id uuid NOT NULL,
+  gear_id uuid NOT NULL,
+  used    boolean,
+  PRIMARY KEY (crew_id, trip_id, gear_id),
+  FOREIGN KEY (crew_id, trip_id) REFERENCES trip (crew_id, id) ON DELETE CASCADE,
+  FOREIGN KEY (crew_id, gear_id) REFERENCES gear (crew_id, id) ON DELETE CASCADE
+);
+CREATE INDEX trip_use_of_gear ON trip_use (crew_id, gear_id);
+ALTER TABLE trip_use ENABLE ROW LEVEL SECURITY;
+ALTER TABLE trip_use FORCE ROW LEVEL SECURITY;
+CREATE POLICY of_crew ON trip_use USING (crew_id = current_crew()) WITH CHECK (crew_id = current_crew());
+GRANT SELECT, INSERT, UPDATE, DELETE ON trip_use TO ergasia_app;
+
+-- What else was told after a trip, and what was caught on it.
+ALTER TABLE trip
+  ADD COLUMN log jsonb,
+  ADD COLUMN catch jsonb;
+-- What a fish of so many centimetres weighs, where the crew changed the usual table.
+ALTER TABLE crew ADD COLUMN species jsonb;
+
+-- +goose Down
+DROP TABLE trip_use;
+ALTER TABLE trip DROP COLUMN log, DROP COLUMN catch;
+ALTER TABLE crew DROP COLUMN species;

@@ -1,0 +1,125 @@
+import { Plus, X } from "lucide-react";
+import type { Schemas } from "../../api/client";
+import { fromField, timeField } from "../../domain/clock";
+import type { Units } from "../../domain/units";
+import { Choice } from "../../ui/Form";
+import type { Plan } from "./moments";
+import { Figure } from "./PhaseEditor";
+
+type Props = { view: Schemas["DayView"]; plan: Plan; units: Units; onPlan: (plan: Plan) => void };
+type Cooler = NonNullable<Plan["coolers"]>[number];
+
+const WALLS: [string, string][] = [
+  ["2.2", "a bag"],
+  ["1", "a usual box"],
+  ["0.5", "a thick box"],
+];
+
+/** What holds for the whole day: which time is fixed, where the water is, ice and how warm it is. */
+export function Frame({ view, plan, units, onPlan }: Props) {
+  const coolers = plan.coolers ?? [];
+  const put = (list: Cooler[]) => onPlan({ ...plan, coolers: list as NonNullable<Plan["coolers"]> });
+  const us = units.system === "us";
+  const warm = (c: number) => (us ? c * 1.8 + 32 : c);
+  const cold = (v: number) => (us ? (v - 32) / 1.8 : v);
+  const places = view.boat?.places ?? [];
+  return (
+    <details className="border border-(--hair) px-3">
+      <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Fixed time, place, ice</summary>
+      <div className="grid gap-3 pb-3">
+        <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+          <Choice
+            label="What is fixed"
+            value={String(plan.fixed)}
+            options={plan.phases.map((p, i) => [String(i), `${p.name} begins`] as const)}
+            onChange={(i) => onPlan({ ...plan, fixed: Number(i) })}
+          />
+          <label className="grid content-start gap-0.5">
+            <span className="text-sm leading-tight">at</span>
+            <input
+              type="time"
+              className="input min-h-11 w-full text-base"
+              value={timeField(plan.at_min)}
+              onChange={(e) => {
+                const at = fromField(e.target.value, plan.at_min);
+                if (at !== undefined) onPlan({ ...plan, at_min: at });
+              }}
+            />
+          </label>
+          <Figure
+            label="Latitude, south is −"
+            unit="°"
+            least={-90}
+            value={plan.lat ?? 0}
+            onChange={(lat) => onPlan({ ...plan, lat, lon: plan.lon ?? 0 })}
+          />
+          <Figure
+            label="Longitude, west is −"
+            unit="°"
+            least={-180}
+            value={plan.lon ?? 0}
+            onChange={(lon) => onPlan({ ...plan, lon, lat: plan.lat ?? 0 })}
+          />
+          <Figure
+            label="Air around the ice"
+            unit={us ? "°F" : "°C"}
+            least={-60}
+            value={warm(plan.air_c)}
+            onChange={(v) => onPlan({ ...plan, air_c: cold(v) })}
+          />
+          <Figure
+            label="Water"
+            unit={us ? "°F" : "°C"}
+            least={-60}
+            value={warm(plan.water_c)}
+            onChange={(v) => onPlan({ ...plan, water_c: cold(v) })}
+          />
+        </div>
+        {coolers.map((c, i) => (
+          <fieldset key={c.place_id} className="grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-4">
+            <legend className="sr-only">Ice {i + 1}</legend>
+            <Choice
+              label="Ice in"
+              value={c.place_id}
+              options={places.map((p) => [p.id, p.name] as const)}
+              onChange={(id) => put(coolers.map((q, k) => (k === i ? { ...q, place_id: id } : q)))}
+            />
+            <Figure
+              label="Ice at the start"
+              unit={units.massUnit}
+              value={c.ice_kg / units.massSI}
+              onChange={(v) => put(coolers.map((q, k) => (k === i ? { ...q, ice_kg: v * units.massSI } : q)))}
+            />
+            <Choice
+              label="Its walls"
+              value={String(c.ua_w_k)}
+              options={
+                WALLS.some(([v]) => v === String(c.ua_w_k)) ? WALLS : [...WALLS, [String(c.ua_w_k), "as learned"]]
+              }
+              onChange={(ua) => put(coolers.map((q, k) => (k === i ? { ...q, ua_w_k: Number(ua) } : q)))}
+            />
+            <button
+              type="button"
+              className="plain-button flex items-center gap-1.5 justify-self-start"
+              onClick={() => put(coolers.filter((_, k) => k !== i))}
+            >
+              <X size={16} aria-hidden="true" /> No ice
+            </button>
+          </fieldset>
+        ))}
+        {places[0] && coolers.length < 10 && (
+          <button
+            type="button"
+            className="plain-button flex items-center gap-1.5 justify-self-start"
+            onClick={() => {
+              const free = places.find((p) => !coolers.some((c) => c.place_id === p.id)) ?? places[0];
+              if (free) put([...coolers, { place_id: free.id, ice_kg: 5, ua_w_k: 1 }]);
+            }}
+          >
+            <Plus size={16} aria-hidden="true" /> Add ice
+          </button>
+        )}
+      </div>
+    </details>
+  );
+}
