@@ -346,6 +346,8 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"gear": []any{}, "version": 99}
 	case "settle-stage":
 		return map[string]any{"stage": "who", "settled": true}
+	case "stow-for-trip":
+		return map[string]any{"school": "use"}
 	case "accept-line":
 		return map[string]any{"key": "x", "said": "x", "accepted": true}
 	case "copy-trip":

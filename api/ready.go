@@ -5,6 +5,7 @@ import (
 
 	"ergasia/app/kernel"
 	"ergasia/app/ready"
+	"ergasia/app/stowing"
 
 	"github.com/google/uuid"
 )
@@ -46,6 +47,16 @@ func (s *Server) registerReady() {
 		}) (Refusals, error) {
 			refused, err := s.app.Kits.Take(ctx, actor, in.Key, in.Trip, in.Kit)
 			return Refusals{Refused: refused}, err
+		})
+	act(s, kernel.Move, op("stow-for-trip", trip+"/stow", "Look for a place for all that goes along, and keep it with the trip; nothing is moved").slow(),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body struct {
+				School string `json:"school" words:"schools"`
+			}
+		}) (stowing.ForTrip, error) {
+			return s.app.Stowing.StowForTrip(ctx, actor, in.Key, in.Trip, in.Body.School)
 		})
 	remove(s, kernel.ChangeGear, op("drop-kit", trip+"/kits/{kit}", "Hold a kit against a trip no more; what was promised stays"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"testing"
 
 	"ergasia/app/days"
@@ -9,6 +10,7 @@ import (
 	"ergasia/app/kits"
 	"ergasia/app/ready"
 	"ergasia/app/refuse"
+	"ergasia/app/stowing"
 	"ergasia/app/trips"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -304,4 +306,82 @@ func TestAnotherBoatTakesWhatWasSaidOfTheFirstAway(t *testing.T) {
 		assert.Nil(t, p.Sits)
 	}
 	assert.Contains(t, v.Lacks[0], "has no posts yet")
+}
+
+func TestATripHasALoadOfItsOwnBesideHowSheLies(t *testing.T) {
+	w := newWorld(t)
+	id := w.trip("cod run", 1, 1, 3)
+	w.partyOf(id, &w.post)
+	_, err := w.put(w.owner, w.cooler, &w.locker)
+	require.NoError(t, err)
+	other, err := w.Gear.SaveGear(ctx, w.owner, uuid.Nil, uuid.Nil, 0, gearInput("bucket", 2))
+	require.NoError(t, err)
+	_, err = w.Trips.Promise(ctx, w.owner, store.NewID(), id, []uuid.UUID{w.chartbox.ID})
+	require.NoError(t, err)
+	assert.Equal(t, "1 to stow", stage(t, w.page(id), "stow").Word)
+	r, err := w.Stowing.StowForTrip(ctx, w.owner, store.NewID(), id, "use")
+	require.NoError(t, err)
+	assert.Empty(t, r.LeftOut)
+	assert.Equal(t, 2, r.Things, "the cooler and the chart box; not the bucket, which waits on the quay for something else")
+	assert.Nil(t, w.stowed(w.chartbox).PlaceID, "nothing was moved")
+	p := w.page(id)
+	assert.Equal(t, r.Arrangement, *p.StowedID)
+	assert.Contains(t, stage(t, p, "stow").Word, "to move")
+	v, err := w.Days.Day(ctx, w.owner, id)
+	require.NoError(t, err)
+	assert.NotContains(t, fmt.Sprint(v.Lacks), "no place aboard", "the chart box has one in the day's figures")
+	back, err := w.Stowing.WayBack(ctx, w.owner, w.boat, r.Arrangement, stowing.Back{})
+	require.NoError(t, err)
+	require.NotEmpty(t, back.Moves)
+	for _, m := range back.Moves {
+		assert.NotEqual(t, other.ID, m.GearID)
+	}
+	again, err := w.Stowing.StowForTrip(ctx, w.owner, store.NewID(), id, "balance")
+	require.NoError(t, err)
+	assert.Equal(t, r.Arrangement, again.Arrangement, "there is one for a trip")
+	_, err = w.Stowing.StowForTrip(ctx, w.owner, store.NewID(), id, "luck")
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
+}
+
+func TestWhatIsNeverUsedIsToldWithWhatItCosts(t *testing.T) {
+	w := newWorld(t)
+	_, err := w.put(w.owner, w.cooler, &w.locker)
+	require.NoError(t, err)
+	_, err = w.put(w.owner, w.chartbox, &w.tray)
+	require.NoError(t, err)
+	for i := range 9 {
+		past := w.trip("evening", -20+i, 1, 3)
+		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), past, trips.LogInput{Version: 1, Hours: 3,
+			Used: []uuid.UUID{w.cooler.ID}}))
+	}
+	id := w.trip("next", 1, 1, 3)
+	v, err := w.Days.Along(ctx, w.owner, id)
+	require.NoError(t, err)
+	require.Len(t, v.List, 2)
+	assert.Equal(t, w.cooler.ID, v.List[0].GearID, "the dearest first")
+	assert.Greater(t, v.List[0].Freeboard, 0.005)
+	assert.Equal(t, [2]int{9, 9}, [2]int{v.List[0].Along, v.List[0].Used})
+	require.Len(t, v.Never, 1)
+	assert.Equal(t, w.chartbox.ID, v.Never[0].GearID)
+	assert.Equal(t, [2]int{9, 0}, [2]int{v.Never[0].Along, v.Never[0].Used})
+	_, err = w.Days.LeaveAshore(ctx, w.owner, store.NewID(), id, v.Version, []uuid.UUID{w.chartbox.ID})
+	require.NoError(t, err)
+	v, err = w.Days.Along(ctx, w.owner, id)
+	require.NoError(t, err)
+	require.Len(t, v.Ashore, 1)
+	assert.Len(t, v.List, 1)
+}
+
+func TestWhatBrokeOnATripIsSaidOfThePiece(t *testing.T) {
+	w := newWorld(t)
+	id := w.trip("today", 0, 1, 3)
+	in := trips.LogInput{Version: 1, Hours: 3, Broke: []trips.Broke{{GearID: w.cooler.ID, Condition: "broken", How: "the lid"}}}
+	in.Notes = "wind from the west"
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, in))
+	g, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "broken", g.Condition)
+	assert.Contains(t, fmt.Sprint(g.Notes), "broken on today: the lid")
+	in.Broke[0].Condition = "lost"
+	assert.Equal(t, refuse.Invalid, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, in)).Kind)
 }

@@ -121,7 +121,7 @@ func (l *loader) trips() error {
 		boat := l.boats[o.boat]
 		in := trips.TripInput{Name: o.name, Water: o.water, BoatID: &boat, StartsOn: today.Add(o.in),
 			EndsOn:  today.Add(o.in + o.days - 1),
-			Persons: o.persons, Rods: o.rods, Hours: o.hours, Kind: o.kind}
+			Persons: o.persons, Rods: o.rods, Hours: o.hours, Kind: o.kindOf()}
 		id, err := l.app.Trips.SaveTrip(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", o.name, told(err))
@@ -150,6 +150,23 @@ func (l *loader) trips() error {
 		}
 	}
 	return nil
+}
+
+// kindOf a trip: as it is written, or by where and with whom it was.
+func (o outing) kindOf() string {
+	switch {
+	case o.kind != "":
+		return o.kind
+	case strings.Contains(o.name, "cup"):
+		return "tournament"
+	case strings.Contains(o.name, "night"):
+		return "night"
+	case o.boat == "Whimbrel":
+		return "guiding"
+	case o.boat == "Dunlin":
+		return "offshore"
+	}
+	return "day"
 }
 
 // after is what was told after a trip: hours, fuel, and what was in a hand. Of what

@@ -87,6 +87,9 @@ func byName(a, b model.Gear) int {
 // Call notes that gear was asked for by id: it is not of the boat by that.
 func (s *Laden) Call(id uuid.UUID) { s.called[id] = true }
 
+// Take notes that gear which was asked for by id is to come aboard.
+func (s *Laden) Take(id uuid.UUID) { delete(s.called, id) }
+
 // Called says whether gear is known only since it was asked for by id.
 func (s *Laden) Called(id uuid.UUID) bool { return s.called[id] }
 

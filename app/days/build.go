@@ -223,6 +223,19 @@ func (o *Outing) plate(l aboard.Ledger) day.Plate {
 	return p
 }
 
+// Manned is the boat with who come sitting where they sit, for what is to be balanced.
+func (o *Outing) Manned() *aboard.Laden {
+	s := o.Laden.Branch()
+	s.Members, s.Stations = nil, map[uuid.UUID]model.Station{}
+	for i, p := range o.People {
+		if post := o.seatOf(i); post != nil {
+			s.Members = append(s.Members, model.Member{ID: p.ID, Name: p.Name, Kg: p.Kg + p.Worn, MassKnown: p.Known})
+			s.Stations[p.ID] = model.Station{MemberID: p.ID, BoatID: &s.Boat.ID, PostID: &post.ID, Seated: true}
+		}
+	}
+	return s
+}
+
 // Limits are what the boat and the trip's fuel are held to.
 func (o *Outing) Limits() day.Limits {
 	in := o.Laden.Craft.Input

@@ -48,6 +48,8 @@ type Outing struct {
 	Saved    bool         // somebody wrote the plan; else it is the usual one
 	Unstowed []model.Gear // goes along, and has no place aboard yet
 	Promised map[uuid.UUID]bool
+	Stowed   *model.Arrangement // how she is to be stowed for it; nil where nobody said
+	Moves    int                // from how she lies now to that
 }
 
 // Person is somebody who comes, with what they weigh dressed and what they carry.
@@ -177,6 +179,9 @@ func (o *Outing) goesAlong(tx *store.Tx, s *aboard.Laden) error {
 	}
 	c := s.Unmanned().Branch()
 	c.Add(nil, o.leftAshore(s))
+	if err := o.stowedFor(tx, s, c); err != nil {
+		return err
+	}
 	for _, b := range booked {
 		g, at := c.Thing(b.GearID), c.Stowage[b.GearID]
 		aboardNow := at.BoatID != nil && *at.BoatID == s.Boat.ID
@@ -186,6 +191,33 @@ func (o *Outing) goesAlong(tx *store.Tx, s *aboard.Laden) error {
 		}
 	}
 	o.Laden = c
+	return nil
+}
+
+// stowedFor lays what goes along as it is to lie on this trip. What it no longer has a
+// place for stays where it is.
+func (o *Outing) stowedFor(tx *store.Tx, now, c *aboard.Laden) error {
+	var rows []model.Arrangement
+	if err := store.Some(tx, &rows, 1, "id", "trip_id = ? AND boat_id = ?", o.Trip.ID, c.Boat.ID); err != nil {
+		return fmt.Errorf("reading how she is to be stowed: %w", err)
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	o.Stowed = &rows[0]
+	for _, l := range rows[0].Lines {
+		if c.Thing(l.GearID) == nil || slices.Contains(o.Trip.Ashore, l.GearID) {
+			continue
+		}
+		at := now.Stowage[l.GearID]
+		if l.Lies(at) && at.BoatID != nil {
+			continue
+		}
+		o.Moves++
+		if l.PlaceID != nil && c.Place(*l.PlaceID) != nil {
+			c.Carry(l.GearID, model.Whereabouts{Kind: "boat", BoatID: &c.Boat.ID, PlaceID: l.PlaceID})
+		}
+	}
 	return nil
 }
 

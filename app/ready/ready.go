@@ -53,6 +53,7 @@ type TripPage struct {
 	Kits      []kits.KitAnswer `json:"kits" doc:"That are held against it"`
 	Aboard    []days.DayPerson `json:"aboard" doc:"Who come, or as many as the trip says"`
 	Posts     []days.DayAt     `json:"posts"`
+	StowedID  *uuid.UUID       `json:"stowed_id,omitempty" format:"uuid" doc:"The arrangement that she is to be stowed in for it"`
 	Goes      []Going          `json:"goes" doc:"What is promised to it, and where that is"`
 }
 
@@ -186,6 +187,9 @@ func (s sources) page(stop func() bool) TripPage {
 	p := TripPage{TripView: trips.ViewTrip(o.Trip), Stages: []StageView{}, Lines: []VerdictLine{}, Unchecked: []string{}, Times: []TimeView{},
 		Kits: append([]kits.KitAnswer{}, s.kits...), Aboard: v.People, Posts: []days.DayAt{}, Goes: s.goes}
 	p.Promised = len(s.goes)
+	if o.Stowed != nil {
+		p.StowedID = &o.Stowed.ID
+	}
 	if v.Boat != nil {
 		p.Boat, p.Posts = v.Boat.Name, v.Boat.Posts
 	}
@@ -333,6 +337,9 @@ func (s sources) stow() StageView {
 	}
 	if n := len(s.outing.Unstowed); n > 0 {
 		v.Word = fmt.Sprintf("%d to stow", n)
+	} else if n := s.outing.Moves; n > 0 {
+		v.Word = fmt.Sprintf("%d to move", n)
+		v.Waits = append(v.Waits, fmt.Sprintf("%d things lie otherwise now than they are to on this trip.", n))
 	}
 	return v
 }

@@ -180,6 +180,7 @@ func (p *planner) plan(ctx context.Context, in PlanInput) (PlanView, error) {
 		v.Puts = append(v.Puts, put)
 		next.Carry(g.ID, to)
 	}
+	p.next = next
 	p.explain(ctx, &v, plan, left)
 	v.Now, v.Then = p.Figures(), next.Figures()
 	for _, g := range p.things {

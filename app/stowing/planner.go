@@ -24,7 +24,8 @@ type planner struct {
 	things  []model.Gear // by item of the problem
 	problem stow.Problem
 	start   []stow.Placed
-	left    bool // nobody is aboard
+	left    bool          // nobody is aboard
+	next    *aboard.Laden // as the plan has it, once it was made
 }
 
 func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {

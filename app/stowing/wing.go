@@ -2,6 +2,7 @@
 package stowing
 
 import (
+	"ergasia/app/days"
 	"ergasia/app/kernel"
 	"ergasia/app/where"
 )
@@ -10,10 +11,11 @@ import (
 type Wing struct {
 	*kernel.Kernel
 	where    *where.Wing
+	days     *days.Wing
 	planning *kernel.Turns // plans that are looked for
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, w *where.Wing, planning *kernel.Turns) *Wing {
-	return &Wing{Kernel: k, where: w, planning: planning}
+func New(k *kernel.Kernel, w *where.Wing, d *days.Wing, planning *kernel.Turns) *Wing {
+	return &Wing{Kernel: k, where: w, days: d, planning: planning}
 }

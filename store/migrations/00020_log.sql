@@ -19,10 +19,16 @@ GRANT SELECT, INSERT, UPDATE, DELETE ON trip_use TO ergasia_app;
 ALTER TABLE trip
   ADD COLUMN log jsonb,
   ADD COLUMN catch jsonb;
+-- How a boat is to be stowed for a trip is an arrangement of that trip.
+ALTER TABLE arrangement
+  ADD COLUMN trip_id uuid,
+  ADD FOREIGN KEY (crew_id, trip_id) REFERENCES trip (crew_id, id) ON DELETE CASCADE,
+  ADD UNIQUE (crew_id, trip_id);
 -- What a fish of so many centimetres weighs, where the crew changed the usual table.
 ALTER TABLE crew ADD COLUMN species jsonb;
 
 -- +goose Down
 DROP TABLE trip_use;
 ALTER TABLE trip DROP COLUMN log, DROP COLUMN catch;
+ALTER TABLE arrangement DROP COLUMN trip_id;
 ALTER TABLE crew DROP COLUMN species;

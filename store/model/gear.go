@@ -240,6 +240,7 @@ type Arrangement struct {
 	Lines   []SavedSpot `gorm:"serializer:json"`
 	SavedAt time.Time
 	SavedBy uuid.UUID
+	TripID  *uuid.UUID // that she is to be stowed so for
 	Version int
 }
 

@@ -65,6 +65,13 @@ export const askTrip = {
       enabled: asked !== undefined,
       placeholderData: keepPreviousData,
     }),
+  /** What lies aboard and nobody asked for, and what it costs. */
+  along: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "along", trip],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/trips/{trip}/along", { params: { path: { crew, trip } }, signal }),
+    }),
   promised: (crew: string, trip: string) =>
     queryOptions({
       queryKey: ["gear", "promised", trip],
@@ -93,6 +100,10 @@ export const writeTrip = {
     api.post("/api/crews/{crew}/trips/{trip}/kits/{kit}", { params: { path: { crew, trip, kit } } }),
   dropKit: (crew: string, trip: string, kit: string) =>
     api.delete("/api/crews/{crew}/trips/{trip}/kits/{kit}", { params: { path: { crew, trip, kit } } }),
+  stow: (crew: string, trip: string, school: "use" | "technique" | "owner" | "balance") =>
+    api.post("/api/crews/{crew}/trips/{trip}/stow", { ...ofTrip(crew, trip), body: { school } }),
+  log: (crew: string, trip: string, body: Schemas["LogInput"]) =>
+    api.post("/api/crews/{crew}/trips/{trip}/log", { ...ofTrip(crew, trip), body }),
   copy: (crew: string, trip: string, name: string, starts_on: string) =>
     api.post("/api/crews/{crew}/trips/{trip}/copy", { ...ofTrip(crew, trip), body: { name, starts_on } }),
 };

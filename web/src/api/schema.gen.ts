@@ -1798,6 +1798,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/stow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look for a place for all that goes along, and keep it with the trip; nothing is moved */
+        post: operations["stow-for-trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/undoable": {
         parameters: {
             query?: never;
@@ -3016,6 +3033,20 @@ export interface components {
                 number
             ];
             name: string;
+        };
+        ForTrip: {
+            /**
+             * Format: uuid
+             * @description Coming back to it are the moves from how she lies now
+             */
+            arrangement_id: string;
+            /** @description What found no place */
+            left_out: components["schemas"]["LeftOut"][];
+            /** @description Of what goes along as it lies now */
+            now: components["schemas"]["Figures"];
+            then: components["schemas"]["Figures"];
+            /** Format: int64 */
+            things: number;
         };
         Form: {
             about: string;
@@ -5401,6 +5432,10 @@ export interface components {
             /** Format: double */
             x_m: number;
         };
+        "Stow-for-tripRequest": {
+            /** @enum {string} */
+            school: "use" | "technique" | "owner" | "balance";
+        };
         Stowed: {
             /** @description Why a rule says no, of what was noted there all the same */
             against?: string[];
@@ -5857,6 +5892,11 @@ export interface components {
             rods: number;
             stages: components["schemas"]["StageView"][];
             starts_on: string;
+            /**
+             * Format: uuid
+             * @description The arrangement that she is to be stowed in for it
+             */
+            stowed_id?: string;
             /** @description When each phase begins */
             times: components["schemas"]["TimeView"][];
             unchecked: string[];
@@ -10672,6 +10712,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TripPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "stow-for-trip": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Stow-for-tripRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForTrip"];
                 };
             };
             /** @description Error */

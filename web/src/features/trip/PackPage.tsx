@@ -6,6 +6,7 @@ import { unitsOf } from "../../domain/units";
 import { Page } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useTitle } from "../../ui/useTitle";
+import { Along } from "./Along";
 import { type Going, useTrip } from "./useTrip";
 
 /** What goes along, by where it is fetched: ticked off as it comes to the quay. */
@@ -101,6 +102,7 @@ export default function PackPage({ me }: { me: Membership }) {
           </ul>
         </section>
       )}
+      <Along me={me} trip={trip} logged={p.logged} />
     </Page>
   );
 }

@@ -137,7 +137,6 @@ function about(p: TripPage): string {
 
 /** Where a stage is worked on. */
 function where(s: StageView, p: TripPage): string {
-  if (s.stage === "stow") return p.boat_id ? `/boats/${p.boat_id}` : `/trips/${p.id}/who`;
   return `/trips/${p.id}/${s.stage}`;
 }
 

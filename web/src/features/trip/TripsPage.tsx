@@ -1,15 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { freshGear } from "../../api/ask";
+import { ask, freshGear } from "../../api/ask";
 import { askTrip } from "../../api/askTrip";
 import { api, type Membership, sayError, type Trip } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import { Loose, type NumberField, Page, Part, RemoveButton, read, SaveForm } from "../../ui/Form";
+import { Page, Part, RemoveButton } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
-import { useDraft } from "../../ui/useDraft";
 import { CopyTrip } from "./CopyTrip";
 import { TripForm } from "./TripForm";
 
@@ -99,15 +98,6 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
   const units = unitsOf(me.units);
   const path = { crew: me.crew_id, trip: trip.id };
   const list = useQuery(askTrip.promised(me.crew_id, trip.id));
-  const scope = `${me.crew_id}.log.${trip.id}`;
-  const [hours, setHours] = useDraft(`${scope}.hours`, String(trip.hours));
-  const filledIn: NumberField = {
-    key: "filled_l",
-    label: "Fuel filled after it (it teaches what she takes)",
-    unit: units.volumeUnit,
-    si: units.volumeSI,
-  };
-  const [filled, setFilled] = useDraft(`${scope}.filled`, "");
   const done = () => freshGear(queries);
   const begun = trip.starts_on <= new Date().toISOString().slice(0, 10);
   const kg = (list.data ?? []).reduce((sum, g) => sum + g.kg, 0);
@@ -149,32 +139,19 @@ function Goes({ me, trip, may }: { me: Membership; trip: Trip; may: boolean }) {
       {may && (
         <div className="grid gap-3 lg:grid-cols-2">
           {begun ? (
-            <SaveForm
-              draft={scope}
-              name={`Log ${trip.name}`}
-              button="Log the trip"
-              onSaved={done}
-              save={() =>
-                api.post("/api/crews/{crew}/trips/{trip}/log", {
-                  params: { path },
-                  body: {
-                    version: trip.version,
-                    hours: Number(hours.replace(",", ".")) || 0,
-                    ...(filled.trim() ? read([filledIn], { filled_l: filled }) : {}),
-                  },
-                })
-              }
-            >
-              <Loose label="Hours run" value={hours} onChange={setHours} />
-              <Loose label={filledIn.label} unit={filledIn.unit} value={filled} onChange={setFilled} />
-            </SaveForm>
+            <Link className="plain-button flex items-center justify-self-start" to={`/trips/${trip.id}/log`}>
+              Log the trip
+            </Link>
           ) : (
             <div>
               <RemoveButton
                 text="Cancel the trip"
                 name={trip.name}
                 remove={() => api.delete("/api/crews/{crew}/trips/{trip}", { params: { path } })}
-                onRemoved={done}
+                onRemoved={() => {
+                  queries.invalidateQueries({ queryKey: ask.session().queryKey });
+                  done();
+                }}
               />
             </div>
           )}

@@ -29,6 +29,21 @@ export const feature: Feature = [
     page: lazy(() => import("./PackPage")),
   },
   {
+    path: "/trips/:trip/stow",
+    title: "Stow",
+    room: "trip",
+    order: 40,
+    stage: "stow",
+    page: lazy(() => import("./StowPage")),
+  },
+  {
+    path: "/trips/:trip/log",
+    title: "Log",
+    room: "trip",
+    order: 80,
+    page: lazy(() => import("./LogPage")),
+  },
+  {
     path: "/trips",
     title: "All trips",
     tab: "Trips",

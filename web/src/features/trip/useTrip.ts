@@ -34,6 +34,10 @@ export function useTrip(me: Membership, trip: string) {
     }),
     takeKit: useMutation({ mutationFn: (kit: string) => writeTrip.takeKit(crew, trip, kit), onSuccess: fresh }),
     dropKit: useMutation({ mutationFn: (kit: string) => writeTrip.dropKit(crew, trip, kit), onSuccess: fresh }),
+    stow: useMutation({
+      mutationFn: (school: Parameters<typeof writeTrip.stow>[2]) => writeTrip.stow(crew, trip, school),
+      onSuccess: fresh,
+    }),
     /** Ticks a piece off: it stands on the quay now. */
     fetch: useMutation({
       mutationFn: (g: Going) => moveGear(crew, g.gear_id, { gear_id: g.gear_id, version: g.version }),
