@@ -121,6 +121,7 @@ func (s *Server) register() {
 	s.registerFuel()
 	s.registerDays()
 	s.registerReady()
+	s.registerCatch()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()

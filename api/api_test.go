@@ -346,6 +346,12 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"gear": []any{}, "version": 99}
 	case "settle-stage":
 		return map[string]any{"stage": "who", "settled": true}
+	case "add-fish":
+		return map[string]any{"species": "cod", "length_m": 0.5}
+	case "put-back":
+		return map[string]any{"back": true}
+	case "set-species":
+		return map[string]any{"species": []any{}}
 	case "stow-for-trip":
 		return map[string]any{"school": "use"}
 	case "accept-line":

@@ -6,6 +6,7 @@ import (
 	"ergasia/app/days"
 	"ergasia/app/kernel"
 	"ergasia/app/trips"
+	"ergasia/core/catch"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
@@ -86,5 +87,48 @@ func (s *Server) registerDays() {
 		}) (CopiedTrip, error) {
 			id, refused, err := s.app.Trips.Copy(ctx, actor, in.Key, in.Trip, in.Body)
 			return CopiedTrip{ID: id, Refused: refused}, err
+		})
+}
+
+func (s *Server) registerCatch() {
+	const list = crewPath + "trips/{trip}/catch"
+	read(s, kernel.See, op("get-catch", list, "What was caught on a trip, what counts of it and which goes back"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (days.CatchView, error) {
+			return s.app.Days.Catch(ctx, actor, in.Trip)
+		})
+	act(s, kernel.Move, op("add-fish", list, "Note a fish by its length or its mass"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Body days.FishInput
+		}) (days.CatchView, error) {
+			return s.app.Days.AddFish(ctx, actor, in.Key, in.Trip, in.Body)
+		})
+	act(s, kernel.Move, op("put-back", list+"/{fish}/back", "Note that a fish went back, or that it did not"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			Fish uuid.UUID `path:"fish" format:"uuid"`
+			Body struct {
+				Back bool `json:"back"`
+			}
+		}) (days.CatchView, error) {
+			return s.app.Days.PutBack(ctx, actor, in.Key, in.Trip, in.Fish, in.Body.Back)
+		})
+	remove(s, kernel.Move, op("remove-fish", list+"/{fish}", "Take a fish off the list"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Fish uuid.UUID `path:"fish" format:"uuid"`
+		}) error {
+			return s.app.Days.RemoveFish(ctx, actor, in.Trip, in.Fish)
+		})
+	setting(s, kernel.ChangeGear, op("set-species", crewPath+"species", "Keep what fish of a length weigh; an empty table is the usual one"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			CrewPath
+			Body struct {
+				Species []catch.Species `json:"species" maxItems:"60"`
+			}
+		}) error {
+			return s.app.Days.SetSpecies(ctx, actor, in.Body.Species)
 		})
 }

@@ -12,6 +12,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
+	"ergasia/core/catch"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -384,4 +385,44 @@ func TestWhatBrokeOnATripIsSaidOfThePiece(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(g.Notes), "broken on today: the lid")
 	in.Broke[0].Condition = "lost"
 	assert.Equal(t, refuse.Invalid, kindOf(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, in)).Kind)
+}
+
+func TestFishCountByLengthAndTheLightestGoesBack(t *testing.T) {
+	w := newWorld(t)
+	id := w.trip("cup", 0, 1, 3)
+	_, err := w.Days.Save(ctx, w.owner, store.NewID(), id, 1, model.DayPlan{BestOf: 2, Phases: []model.DayPhase{phase("fish", 2),
+		phase("weigh-in", 0.5)}, At: 360})
+	require.NoError(t, err)
+	before := w.state().Now.Displacement
+	add := func(in days.FishInput) days.CatchView {
+		v, err := w.Days.AddFish(ctx, w.owner, store.NewID(), id, in)
+		require.NoError(t, err)
+		return v
+	}
+	add(days.FishInput{Species: "pike", Length: 1})
+	v := add(days.FishInput{Species: "pike", Kg: 3, Tag: 4, Place: &w.locker})
+	assert.InDelta(t, 7.1+3, v.Kept, 0.02, "the standard weight of a pike of a metre, and one that was weighed")
+	assert.Empty(t, v.Goes)
+	assert.InDelta(t, before+3, w.state().Now.Displacement, 1e-9, "what lies in a locker weighs on her at once; the livewell overflows")
+	v = add(days.FishInput{Species: "pike", Kg: 5, Tag: 2})
+	assert.Equal(t, "Tag 4, the pike of 3.00 kg goes back: it does not count.", v.Goes)
+	assert.InDelta(t, 480, *v.UntilAt, 1e-9)
+	fish := v.Fish[len(v.Fish)-1]
+	v, err = w.Days.PutBack(ctx, w.owner, store.NewID(), id, fish.ID, true)
+	require.NoError(t, err)
+	assert.Empty(t, v.Goes)
+	assert.InDelta(t, before, w.state().Now.Displacement, 1e-9)
+	require.NoError(t, w.Days.RemoveFish(ctx, w.owner, id, fish.ID))
+	v, err = w.Days.Catch(ctx, w.owner, id)
+	require.NoError(t, err)
+	assert.Len(t, v.Fish, 2)
+	_, err = w.Days.AddFish(ctx, w.owner, store.NewID(), id, days.FishInput{Species: "burbot", Length: 0.5})
+	assert.Contains(t, kindOf(t, err).Sentence, "not in the table")
+	require.NoError(t, w.Days.SetSpecies(ctx, w.owner, []catch.Species{{Name: "burbot", A: 0.006, B: 3}}))
+	v = add(days.FishInput{Species: "burbot", Length: 0.5})
+	assert.InDelta(t, 0.75, v.Fish[2].Kg, 1e-9, "0.006 times 50 cubed is 750 g")
+	assert.True(t, v.Own)
+	assert.Equal(t, refuse.Invalid, kindOf(t, w.Days.SetSpecies(ctx, w.owner, []catch.Species{{Name: "x", A: 9, B: 9}})).Kind)
+	_, err = w.Days.AddFish(ctx, w.owner, store.NewID(), id, days.FishInput{Species: "burbot"})
+	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }

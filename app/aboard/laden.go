@@ -9,6 +9,7 @@ import (
 	"maps"
 	"slices"
 
+	"ergasia/core/float"
 	"ergasia/core/reach"
 	"ergasia/core/stow"
 	"ergasia/core/units"
@@ -35,6 +36,7 @@ type Laden struct {
 	Gear     []model.Gear                // by name
 	Stowage  map[uuid.UUID]model.Stowage // by gear
 	Stations map[uuid.UUID]model.Station // by member
+	Caught   []float.Mass                // fish that came aboard today
 
 	// Stop says that the request's time is up: laying then gives up, and what is asked
 	// of the boat from then on says nothing. Nil is never.

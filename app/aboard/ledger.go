@@ -56,6 +56,10 @@ func (s *Laden) addUp() Ledger {
 		l.GearKg += g.Mass.Kg
 		count("gear", g.Mass.Kg, g.Mass.Sigma)
 	}
+	for _, m := range s.Caught {
+		l.Load.Masses = append(l.Load.Masses, m)
+		count("gear", m.Kg, m.Sigma)
+	}
 	return l
 }
 

@@ -178,6 +178,7 @@ func (o *Outing) goesAlong(tx *store.Tx, s *aboard.Laden) error {
 		}
 	}
 	c := s.Unmanned().Branch()
+	c.Caught = nil // the plan of the day has a catch of its own
 	c.Add(nil, o.leftAshore(s))
 	if err := o.stowedFor(tx, s, c); err != nil {
 		return err
@@ -319,6 +320,7 @@ func checkPlan(plan model.DayPlan) error {
 	}
 	fs.Within("plan.air_c", plan.Air, -30, 50)
 	fs.Within("plan.water_c", plan.Water, -3, 40)
+	fs.Within("plan.best_of", float64(plan.BestOf), 0, 100)
 	hours := 0.0
 	for i, p := range plan.Phases {
 		checkPhase(&fs, fmt.Sprintf("plan.phases[%d]", i), p)

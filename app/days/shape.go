@@ -55,6 +55,9 @@ func Usual(o *Outing) model.DayPlan {
 		kind = "day"
 	}
 	p := model.DayPlan{At: starts[kind], Air: 12, Water: 10}
+	if kind == "tournament" {
+		p.BestOf = 5
+	}
 	if o.Trip.Fuel != nil && len(o.Trip.Fuel.Line) > 0 {
 		at := o.Trip.Fuel.Line[0]
 		p.Lat, p.Lon = &at[0], &at[1]

@@ -8,11 +8,13 @@ import (
 	"ergasia/app/aboard"
 	"ergasia/app/crew"
 	"ergasia/app/kernel"
+	"ergasia/core/float"
 	"ergasia/core/units"
 	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
+	"gonum.org/v1/gonum/spatial/r3"
 )
 
 // QuayShown is how many pieces on the quay a boat's pages show; more than that
@@ -42,7 +44,41 @@ func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.
 	for _, r := range stations {
 		s.Stations[r.MemberID] = r
 	}
+	if err := a.caught(tx, s); err != nil {
+		return nil, err
+	}
 	return s, Load(tx, s, near)
+}
+
+// fishSigma is how well the mass of a fish is known that nobody weighed, as a share of
+// it. Practice, no source: fish of one length differ by season.
+const fishSigma = 0.15
+
+// caught takes in what was caught on the boat's trips of today and lies in her places.
+// What swims in a livewell takes the place of as much water.
+func (a *Wing) caught(tx *store.Tx, s *aboard.Laden) error {
+	var trips []model.Trip
+	today := a.Today()
+	if err := store.All(tx, &trips, "id", "boat_id = ? AND logged_at IS NULL AND starts_on <= ? AND ends_on >= ? AND catch IS NOT NULL",
+		s.Boat.ID, today, today); err != nil {
+		return fmt.Errorf("loading today's catch: %w", err)
+	}
+	for _, t := range trips {
+		for _, f := range t.Catch {
+			if f.Back || f.Place == nil {
+				continue
+			}
+			if p := s.Place(*f.Place); p != nil {
+				sigma := f.Kg * fishSigma
+				if f.Weighed {
+					sigma = f.Kg * float.KnownSigma["weighed"]
+				}
+				s.Caught = append(s.Caught, float.Mass{Name: f.Species, Kg: f.Kg, Sigma: sigma,
+					At: r3.Vec{X: p.X + p.Length/2, Y: p.Y + p.Breadth/2, Z: p.Z + p.Height/3}})
+			}
+		}
+	}
+	return nil
 }
 
 // Ashore is a Laden of no boat, for moves that no boat is in.

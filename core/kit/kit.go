@@ -158,8 +158,10 @@ func Answer(lines []Line, pieces []Piece, o Outing) []Found {
 func (l Line) answer(pieces []Piece, left map[string]int, o Outing) Found {
 	f := Found{Line: l, Wanted: l.Wanted(o)}
 	var later []Pick
+	known := 0
 	for rank, c := range l.Choices {
 		for _, p := range c.of(pieces) {
+			known++
 			state, why := p.state(o)
 			n := min(left[p.ID], f.Wanted-f.Ready)
 			if !slices.Contains(ready, state) {
@@ -182,6 +184,9 @@ func (l Line) answer(pieces []Piece, left map[string]int, o Outing) Found {
 	f.Picks = append(f.Picks, later...)
 	if len(f.Picks) == 0 {
 		f.Because = []string{"the crew has none: " + strings.TrimSpace(l.What)}
+		if known > 0 {
+			f.Because = []string{"what there is of it answers another line"}
+		}
 	}
 	if !l.Nice {
 		f.Missing = f.Wanted - f.Ready

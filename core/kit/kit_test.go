@@ -96,3 +96,11 @@ func TestAKitsLinesAreChecked(t *testing.T) {
 	assert.ErrorContains(t, err, "name a piece of gear or a tag")
 	assert.NoError(t, Check([]Line{{What: "net", Amount: 1, Per: Boat, Choices: []Choice{{Tag: "net"}}}}))
 }
+
+func TestWhatAnotherLineTookIsNotSaidToBeMissingFromTheCrew(t *testing.T) {
+	one := []Piece{{ID: "a", Name: "wallet", Tags: []string{"cod"}, Count: 1}}
+	found := Answer([]Line{{What: "rods", Amount: 1, Per: Boat, Choices: []Choice{{Tag: "cod"}}},
+		{What: "rigs", Amount: 1, Per: Boat, Choices: []Choice{{Gear: "a"}}}}, one, Outing{Persons: 1})
+	assert.Equal(t, 1, found[1].Missing)
+	assert.Equal(t, []string{"what there is of it answers another line"}, found[1].Because)
+}

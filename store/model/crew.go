@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"ergasia/core/catch"
 	"ergasia/core/reach"
 
 	"github.com/google/uuid"
@@ -35,8 +36,9 @@ type Headings map[string]string
 type Crew struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	Name      string
-	Times     *reach.Table `gorm:"serializer:json"` // how long things take; nil is the usual table
-	Headings  Headings     `gorm:"serializer:json"` // what the headings of its tables are
+	Times     *reach.Table    `gorm:"serializer:json"` // how long things take; nil is the usual table
+	Headings  Headings        `gorm:"serializer:json"` // what the headings of its tables are
+	Species   []catch.Species `gorm:"serializer:json"` // what its fish weigh; none is the usual table
 	CreatedAt time.Time
 }
 

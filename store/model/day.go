@@ -27,6 +27,7 @@ type DayPlan struct {
 	Lon     *float64    `json:"lon,omitempty"`
 	Marks   []DayMark   `json:"marks,omitempty" maxItems:"20"`
 	Coolers []DayCooler `json:"coolers,omitempty" maxItems:"10"`
+	BestOf  int         `json:"best_of,omitempty" doc:"How many fish are kept, the heaviest; 0 keeps all"`
 	Air     float64     `json:"air_c" doc:"Around the coolers, degrees Celsius"`
 	Water   float64     `json:"water_c" doc:"Of the fish"`
 }

@@ -72,6 +72,14 @@ export const askTrip = {
       queryFn: ({ signal }) =>
         api.get("/api/crews/{crew}/trips/{trip}/along", { params: { path: { crew, trip } }, signal }),
     }),
+  /** What was caught, what counts of it and which goes back; others on board add to it too. */
+  caught: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "catch", trip],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/trips/{trip}/catch", { params: { path: { crew, trip } }, signal }),
+      refetchInterval: 20_000,
+    }),
   promised: (crew: string, trip: string) =>
     queryOptions({
       queryKey: ["gear", "promised", trip],
@@ -102,6 +110,17 @@ export const writeTrip = {
     api.delete("/api/crews/{crew}/trips/{trip}/kits/{kit}", { params: { path: { crew, trip, kit } } }),
   stow: (crew: string, trip: string, school: "use" | "technique" | "owner" | "balance") =>
     api.post("/api/crews/{crew}/trips/{trip}/stow", { ...ofTrip(crew, trip), body: { school } }),
+  fish: (crew: string, trip: string, body: Schemas["FishInput"]) =>
+    api.post("/api/crews/{crew}/trips/{trip}/catch", { ...ofTrip(crew, trip), body }),
+  back: (crew: string, trip: string, fish: string, back: boolean) =>
+    api.post("/api/crews/{crew}/trips/{trip}/catch/{fish}/back", {
+      params: { path: { crew, trip, fish } },
+      body: { back },
+    }),
+  noFish: (crew: string, trip: string, fish: string) =>
+    api.delete("/api/crews/{crew}/trips/{trip}/catch/{fish}", { params: { path: { crew, trip, fish } } }),
+  species: (crew: string, species: Schemas["Species"][]) =>
+    api.put("/api/crews/{crew}/species", { params: { path: { crew } }, body: { species } }),
   log: (crew: string, trip: string, body: Schemas["LogInput"]) =>
     api.post("/api/crews/{crew}/trips/{trip}/log", { ...ofTrip(crew, trip), body }),
   copy: (crew: string, trip: string, name: string, starts_on: string) =>

@@ -1467,6 +1467,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what fish of a length weigh; an empty table is the usual one */
+        put: operations["set-species"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/times": {
         parameters: {
             query?: never;
@@ -1584,6 +1601,58 @@ export interface paths {
         /** Say what of the boat's things stays ashore on a trip */
         put: operations["leave-ashore"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/catch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was caught on a trip, what counts of it and which goes back */
+        get: operations["get-catch"];
+        put?: never;
+        /** Note a fish by its length or its mass */
+        post: operations["add-fish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/catch/{fish}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a fish off the list */
+        delete: operations["remove-fish"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/catch/{fish}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a fish went back, or that it did not */
+        post: operations["put-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2228,6 +2297,75 @@ export interface components {
             weight_kg: number;
             why?: string;
         };
+        CatchView: {
+            /**
+             * Format: double
+             * @description Aboard, the best and the others
+             */
+            all_kg: number;
+            /**
+             * Format: int64
+             * @description How many count; 0 is all
+             */
+            best_of: number;
+            /** @description The heaviest first */
+            fish: components["schemas"]["CaughtFish"][];
+            /** @description Which goes back, as a sentence */
+            goes?: string;
+            /** @description How long a fish each box and bag takes, the longest first */
+            holds: components["schemas"]["FishBox"][];
+            /** @description What chilling the catch takes, as a sentence */
+            ice?: string;
+            /**
+             * Format: double
+             * @description Of the best
+             */
+            kept_kg: number;
+            /** @description The crew changed the table of species */
+            own: boolean;
+            /** @description Where fish can lie */
+            places: components["schemas"]["DayBox"][];
+            species: components["schemas"]["Species"][];
+            /** @description The mark that counts: the weigh-in */
+            until?: string;
+            /**
+             * Format: double
+             * @description Minutes after midnight of the first day
+             */
+            until_min?: number;
+        };
+        CaughtFish: {
+            /** Format: date-time */
+            at: string;
+            /** @description It went back */
+            back?: boolean;
+            counts: boolean;
+            /** Format: uuid */
+            id: string;
+            in: string;
+            /**
+             * Format: double
+             * @description Weighed, or worked out from the length
+             */
+            kg: number;
+            /**
+             * Format: double
+             * @description 0 is not measured
+             */
+            length_m?: number;
+            /**
+             * Format: uuid
+             * @description Where it lies; the livewell where there is none
+             */
+            place_id?: string;
+            species: string;
+            /**
+             * Format: int64
+             * @description Number of its cull tag
+             */
+            tag?: number;
+            weighed?: boolean;
+        };
         "Change-boatRequest": {
             hull: components["schemas"]["HullInput"];
             limits: components["schemas"]["Limits"];
@@ -2695,6 +2833,11 @@ export interface components {
              * @description When that begins, minutes after midnight of the first day
              */
             at_min: number;
+            /**
+             * Format: int64
+             * @description How many fish are kept, the heaviest; 0 keeps all
+             */
+            best_of?: number;
             coolers?: components["schemas"]["DayCooler"][];
             /**
              * Format: int64
@@ -2901,6 +3044,31 @@ export interface components {
             status: "afloat" | "swamped" | "unstable";
             /** @description Why there is no attitude */
             why?: string;
+        };
+        FishBox: {
+            /**
+             * Format: double
+             * @description From corner to corner inside; a thick fish takes less
+             */
+            longest_m: number;
+            name: string;
+        };
+        FishInput: {
+            /**
+             * Format: double
+             * @description Weighed; absent where only the length is known
+             */
+            kg?: number;
+            /** Format: double */
+            length_m?: number;
+            /**
+             * Format: uuid
+             * @description Absent: into the livewell
+             */
+            place_id?: string;
+            species: string;
+            /** Format: int64 */
+            tag?: number;
         };
         FixedMass: {
             at_m: [
@@ -4834,6 +5002,9 @@ export interface components {
             /** Format: uuid */
             place_id?: string;
         };
+        "Put-backRequest": {
+            back: boolean;
+        };
         RateInput: {
             /** Format: double */
             l_per_h: number;
@@ -5203,6 +5374,9 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        "Set-speciesRequest": {
+            species: components["schemas"]["Species"][];
+        };
         "Set-trailerRequest": {
             /**
              * Format: double
@@ -5332,6 +5506,13 @@ export interface components {
         "Sign-inRequest": {
             login: string;
             password: string;
+        };
+        Species: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+            name: string;
         };
         "Split-gearRequest": {
             /** Format: int64 */
@@ -9771,6 +9952,39 @@ export interface operations {
             };
         };
     };
+    "set-species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-speciesRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-times": {
         parameters: {
             query?: never;
@@ -10139,6 +10353,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-catch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-fish": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FishInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-fish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+                fish: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-back": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+                fish: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-backRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchView"];
                 };
             };
             /** @description Error */
