@@ -122,6 +122,7 @@ func (s *Server) register() {
 	s.registerDays()
 	s.registerReady()
 	s.registerCatch()
+	s.registerSheets()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()

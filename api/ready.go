@@ -2,11 +2,13 @@ package api
 
 import (
 	"context"
+	"net/http"
 
 	"ergasia/app/kernel"
 	"ergasia/app/ready"
 	"ergasia/app/stowing"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 )
 
@@ -64,5 +66,36 @@ func (s *Server) registerReady() {
 			Kit uuid.UUID `path:"kit" format:"uuid"`
 		}) error {
 			return s.app.Kits.Drop(ctx, actor, in.Trip, in.Kit)
+		})
+}
+
+func (s *Server) registerSheets() {
+	const trip = crewPath + "trips/{trip}"
+	read(s, kernel.See, op("get-sheets", trip+"/sheets", "What is printed of a trip: load sheet, packing list, fuel card, timetable, float plan"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]ready.Sheet, error) {
+			return s.app.Ready.Sheets(ctx, actor, in.Trip, "")
+		})
+	readFile(s, kernel.See, op("print-sheets", trip+"/sheets.pdf", "The same as PDF; one of them, or all").files("application/pdf"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Sheet string `query:"sheet" maxLength:"20"`
+		}) (*File, error) {
+			text, err := s.app.Ready.SheetsPDF(ctx, actor, in.Trip, in.Sheet)
+			return file("application/pdf", "trip.pdf", text, err)
+		})
+	act(s, kernel.ChangeGear, op("make-guest-link", trip+"/guest-link", "Make the link by which guests see what they need; an older one ends"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+		}) (ready.GuestLink, error) {
+			return s.app.Ready.MakeGuestLink(ctx, actor, in.Trip)
+		})
+	remove(s, kernel.ChangeGear, op("end-guest-link", trip+"/guest-link", "End the trip's link for guests"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) error {
+			return s.app.Ready.EndGuestLink(ctx, actor, in.Trip)
+		})
+	open(s, huma.Operation{OperationID: "get-guest", Method: http.MethodGet, Path: "/api/guest", Summary: "What a trip's guests are shown"},
+		func(ctx context.Context, in *HeldLink) (*Body[ready.GuestView], error) {
+			return wrapped(s.app.Ready.Guest(ctx, in.Token))
 		})
 }

@@ -22,18 +22,19 @@ import (
 
 // CatchView is what was caught on a trip, what of it is kept, and what goes back.
 type CatchView struct {
-	Fish    []CaughtFish    `json:"fish" doc:"The heaviest first"`
-	Kept    float64         `json:"kept_kg" doc:"Of the best"`
-	All     float64         `json:"all_kg" doc:"Aboard, the best and the others"`
-	BestOf  int             `json:"best_of" doc:"How many count; 0 is all"`
-	Goes    string          `json:"goes,omitempty" doc:"Which goes back, as a sentence"`
-	Species []catch.Species `json:"species"`
-	Own     bool            `json:"own" doc:"The crew changed the table of species"`
-	Holds   []FishBox       `json:"holds" doc:"How long a fish each box and bag takes, the longest first"`
-	Until   string          `json:"until,omitempty" doc:"The mark that counts: the weigh-in"`
-	UntilAt *float64        `json:"until_min,omitempty" doc:"Minutes after midnight of the first day"`
-	Ice     string          `json:"ice,omitempty" doc:"What chilling the catch takes, as a sentence"`
-	Places  []DayBox        `json:"places" doc:"Where fish can lie"`
+	Fish     []CaughtFish    `json:"fish" doc:"The heaviest first"`
+	Kept     float64         `json:"kept_kg" doc:"Of the best"`
+	All      float64         `json:"all_kg" doc:"Aboard, the best and the others"`
+	BestOf   int             `json:"best_of" doc:"How many count; 0 is all"`
+	Goes     string          `json:"goes,omitempty" doc:"Which goes back, as a sentence"`
+	Species  []catch.Species `json:"species"`
+	Own      bool            `json:"own" doc:"The crew changed the table of species"`
+	Holds    []FishBox       `json:"holds" doc:"How long a fish each box and bag takes, the longest first"`
+	StartsOn kernel.Date     `json:"starts_on"`
+	Until    string          `json:"until,omitempty" doc:"The mark that counts: the weigh-in"`
+	UntilAt  *float64        `json:"until_min,omitempty" doc:"Minutes after midnight of the first day"`
+	Ice      string          `json:"ice,omitempty" doc:"What chilling the catch takes, as a sentence"`
+	Places   []DayBox        `json:"places" doc:"Where fish can lie"`
 }
 
 // CaughtFish is a fish with whether it counts.
@@ -83,7 +84,7 @@ func speciesOf(tx *store.Tx) ([]catch.Species, bool, error) {
 }
 
 func (o *Outing) catch(table []catch.Species) CatchView {
-	v := CatchView{Fish: []CaughtFish{}, BestOf: o.Plan.BestOf, Species: table, Holds: o.holds(), Places: []DayBox{}}
+	v := CatchView{StartsOn: kernel.DayOf(o.Trip.StartsOn), Fish: []CaughtFish{}, BestOf: o.Plan.BestOf, Species: table, Holds: o.holds(), Places: []DayBox{}}
 	var aboardNow []catch.Fish
 	for _, f := range o.Trip.Catch {
 		if !f.Back {
@@ -152,13 +153,17 @@ func (o *Outing) holds() []FishBox {
 	for _, g := range o.Laden.Gear {
 		at := o.Laden.Stowage[g.ID]
 		along := at.BoatID != nil && *at.BoatID == o.Laden.Boat.ID || o.Promised[g.ID]
-		if along && g.Container() && g.InsideLength >= 0.3 {
+		if along && g.Container() && g.InsideLength >= leastBox {
 			list = append(list, FishBox{Name: g.Name, Longest: catch.Longest(r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight})})
 		}
 	}
 	slices.SortStableFunc(list, func(a, b FishBox) int { return cmp.Compare(b.Longest, a.Longest) })
 	return list
 }
+
+// leastBox is how long a box is inside that fish go into, metres; shorter ones are for
+// lures. Practice, no source.
+const leastBox = 0.45
 
 // FishInput is a fish as it is told: by its length or its mass.
 type FishInput struct {

@@ -320,6 +320,13 @@ func checkPlan(plan model.DayPlan) error {
 	}
 	fs.Within("plan.air_c", plan.Air, -30, 50)
 	fs.Within("plan.water_c", plan.Water, -3, 40)
+	if f := plan.Ashore; f != nil {
+		fs.Text("plan.float_plan.looks", f.Looks, 0, 200)
+		fs.Text("plan.float_plan.contact", f.Contact, 0, 120)
+		fs.Text("plan.float_plan.call", f.Call, 0, 200)
+		fs.Within("plan.float_plan.worry_min", float64(f.Worry), 0, 24*60)
+		fs.Text("plan.float_plan.guests", f.Guests, 0, 600)
+	}
 	fs.Within("plan.best_of", float64(plan.BestOf), 0, 100)
 	hours := 0.0
 	for i, p := range plan.Phases {

@@ -214,3 +214,6 @@ func helmFirst(p model.Post) int {
 	}
 	return 1
 }
+
+// Seat is where somebody sits under way.
+func (o *Outing) Seat(person int) *model.Post { return o.seatOf(person) }

@@ -15,6 +15,23 @@ ALTER TABLE trip_use FORCE ROW LEVEL SECURITY;
 CREATE POLICY of_crew ON trip_use USING (crew_id = current_crew()) WITH CHECK (crew_id = current_crew());
 GRANT SELECT, INSERT, UPDATE, DELETE ON trip_use TO ergasia_app;
 
+-- Whoever holds a trip's link may learn which trip it is, until it ends.
+CREATE TABLE trip_link (
+  crew_id    uuid NOT NULL,
+  trip_id    uuid NOT NULL,
+  token_hash bytea NOT NULL UNIQUE CHECK (length(token_hash) = 32),
+  made_by    uuid NOT NULL,
+  expires_at timestamptz NOT NULL,
+  PRIMARY KEY (crew_id, trip_id),
+  FOREIGN KEY (crew_id, trip_id) REFERENCES trip (crew_id, id) ON DELETE CASCADE,
+  FOREIGN KEY (crew_id, made_by) REFERENCES member (crew_id, id) ON DELETE CASCADE
+);
+ALTER TABLE trip_link ENABLE ROW LEVEL SECURITY;
+ALTER TABLE trip_link FORCE ROW LEVEL SECURITY;
+CREATE POLICY of_crew ON trip_link USING (crew_id = current_crew()) WITH CHECK (crew_id = current_crew());
+CREATE POLICY held ON trip_link FOR SELECT USING (token_hash = current_link());
+GRANT SELECT, INSERT, UPDATE, DELETE ON trip_link TO ergasia_app;
+
 -- What else was told after a trip, and what was caught on it.
 ALTER TABLE trip
   ADD COLUMN log jsonb,
@@ -28,7 +45,7 @@ ALTER TABLE arrangement
 ALTER TABLE crew ADD COLUMN species jsonb;
 
 -- +goose Down
-DROP TABLE trip_use;
+DROP TABLE trip_use, trip_link;
 ALTER TABLE trip DROP COLUMN log, DROP COLUMN catch;
 ALTER TABLE arrangement DROP COLUMN trip_id;
 ALTER TABLE crew DROP COLUMN species;

@@ -27,6 +27,7 @@ type DayPlan struct {
 	Lon     *float64    `json:"lon,omitempty"`
 	Marks   []DayMark   `json:"marks,omitempty" maxItems:"20"`
 	Coolers []DayCooler `json:"coolers,omitempty" maxItems:"10"`
+	Ashore  *FloatPlan  `json:"float_plan,omitempty" doc:"For someone ashore"`
 	BestOf  int         `json:"best_of,omitempty" doc:"How many fish are kept, the heaviest; 0 keeps all"`
 	Air     float64     `json:"air_c" doc:"Around the coolers, degrees Celsius"`
 	Water   float64     `json:"water_c" doc:"Of the fish"`
@@ -144,3 +145,23 @@ type Fish struct {
 	Back    bool       `json:"back,omitempty" doc:"It went back"`
 	At      time.Time  `json:"at"`
 }
+
+// FloatPlan is what someone ashore is told, beside what the trip says.
+type FloatPlan struct {
+	Looks   string `json:"looks,omitempty" doc:"Of the boat, so that she is known from afar"`
+	Contact string `json:"contact,omitempty" doc:"Who ashore has it"`
+	Call    string `json:"call,omitempty" doc:"Whom to call when they are late"`
+	Worry   int    `json:"worry_min,omitempty" doc:"When to: minutes after they are to be back"`
+	Guests  string `json:"guests,omitempty" doc:"What guests are told: where to be, what to bring"`
+}
+
+// TripLink is a link by which guests see what they need of a trip.
+type TripLink struct {
+	CrewID    uuid.UUID `gorm:"primaryKey"`
+	TripID    uuid.UUID `gorm:"primaryKey"`
+	TokenHash []byte
+	MadeBy    uuid.UUID
+	ExpiresAt time.Time
+}
+
+func (TripLink) TableName() string { return "trip_link" }

@@ -11,6 +11,7 @@ import { ErrorNote, Waiting } from "./ui/States";
 
 const SignInPage = lazy(() => import("./features/session/SignInPage"));
 const FoundPage = lazy(() => import("./features/session/FoundPage"));
+const GuestPage = lazy(() => import("./features/trip/GuestPage"));
 const LinkPage = lazy(() => import("./features/session/LinkPage"));
 
 export function App() {
@@ -18,6 +19,7 @@ export function App() {
     <Suspense fallback={<Waiting text="Loading the page…" />}>
       <Routes>
         <Route path="/link" element={<LinkPage />} />
+        <Route path="/guest" element={<GuestPage />} />
         <Route path="*" element={<Inside />} />
       </Routes>
     </Suspense>

@@ -80,6 +80,20 @@ export const askTrip = {
         api.get("/api/crews/{crew}/trips/{trip}/catch", { params: { path: { crew, trip } }, signal }),
       refetchInterval: 20_000,
     }),
+  /** What is printed of a trip. */
+  sheets: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "sheets", trip],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/trips/{trip}/sheets", { params: { path: { crew, trip } }, signal }),
+    }),
+  /** What the holder of a guests' link is shown. */
+  guest: (token: string) =>
+    queryOptions({
+      queryKey: ["guest", token],
+      queryFn: ({ signal }) => api.get("/api/guest", { params: { header: { "X-Link-Token": token } }, signal }),
+      retry: false,
+    }),
   promised: (crew: string, trip: string) =>
     queryOptions({
       queryKey: ["gear", "promised", trip],
@@ -121,6 +135,9 @@ export const writeTrip = {
     api.delete("/api/crews/{crew}/trips/{trip}/catch/{fish}", { params: { path: { crew, trip, fish } } }),
   species: (crew: string, species: Schemas["Species"][]) =>
     api.put("/api/crews/{crew}/species", { params: { path: { crew } }, body: { species } }),
+  guestLink: (crew: string, trip: string) => api.post("/api/crews/{crew}/trips/{trip}/guest-link", ofTrip(crew, trip)),
+  noGuestLink: (crew: string, trip: string) =>
+    api.delete("/api/crews/{crew}/trips/{trip}/guest-link", ofTrip(crew, trip)),
   log: (crew: string, trip: string, body: Schemas["LogInput"]) =>
     api.post("/api/crews/{crew}/trips/{trip}/log", { ...ofTrip(crew, trip), body }),
   copy: (crew: string, trip: string, name: string, starts_on: string) =>

@@ -1798,6 +1798,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/guest-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the link by which guests see what they need; an older one ends */
+        post: operations["make-guest-link"];
+        /** End the trip's link for guests */
+        delete: operations["end-guest-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/kits/{kit}": {
         parameters: {
             query?: never;
@@ -1861,6 +1879,40 @@ export interface paths {
         put?: never;
         /** Call a stage of a trip settled as it stands, or take that back */
         post: operations["settle-stage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is printed of a trip: load sheet, packing list, fuel card, timetable, float plan */
+        get: operations["get-sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as PDF; one of them, or all */
+        get: operations["print-sheets"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1946,6 +1998,23 @@ export interface paths {
         put?: never;
         /** Found the first crew with the code in the program's terminal */
         post: operations["found-crew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a trip's guests are shown */
+        get: operations["get-guest"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2326,6 +2395,7 @@ export interface components {
             /** @description Where fish can lie */
             places: components["schemas"]["DayBox"][];
             species: components["schemas"]["Species"][];
+            starts_on: string;
             /** @description The mark that counts: the weigh-in */
             until?: string;
             /**
@@ -2844,6 +2914,8 @@ export interface components {
              * @description The phase, from 0, whose beginning is fixed; the others count from it
              */
             fixed: number;
+            /** @description For someone ashore */
+            float_plan?: components["schemas"]["FloatPlan"];
             /**
              * Format: double
              * @description Of the water, degrees, for sunrise and sunset
@@ -3140,6 +3212,21 @@ export interface components {
             suspects: components["schemas"]["SuspectView"][];
             /** Format: double */
             trim_deg: number;
+        };
+        FloatPlan: {
+            /** @description Whom to call when they are late */
+            call?: string;
+            /** @description Who ashore has it */
+            contact?: string;
+            /** @description What guests are told: where to be, what to bring */
+            guests?: string;
+            /** @description Of the boat, so that she is known from afar */
+            looks?: string;
+            /**
+             * Format: int64
+             * @description When to: minutes after they are to be back
+             */
+            worry_min?: number;
         };
         FloatReport: {
             /** @description A sentence for each space in which the sea stands */
@@ -3857,6 +3944,35 @@ export interface components {
              */
             version: number;
             where: string;
+        };
+        GuestLink: {
+            /** Format: date-time */
+            expires_at: string;
+            /** @description Told once: it is kept only as a hash */
+            token: string;
+        };
+        GuestView: {
+            /**
+             * Format: int64
+             * @description How many are aboard in all
+             */
+            aboard: number;
+            /** Format: double */
+            back_min?: number;
+            boat?: string;
+            ends_on: string;
+            light?: string;
+            /**
+             * Format: double
+             * @description When she is launched, minutes after midnight of the first day
+             */
+            meet_min?: number;
+            skipper?: string;
+            starts_on: string;
+            /** @description What the crew wrote for guests */
+            told?: string;
+            trip: string;
+            water: string;
         };
         "Hang-on-scaleRequest": {
             /** Format: uuid */
@@ -5492,6 +5608,25 @@ export interface components {
              * @description Entries that must stay dry, in a wet place
              */
             wet: number;
+        };
+        Sheet: {
+            /** @description Trip, boat, day */
+            about: string;
+            foot?: string;
+            /** @enum {string} */
+            key: "load" | "packing" | "fuel" | "times" | "float-plan";
+            sections: components["schemas"]["SheetPart"][];
+            title: string;
+        };
+        SheetLine: {
+            right?: string;
+            text: string;
+            /** @description A box to tick stands before it */
+            tick?: boolean;
+        };
+        SheetPart: {
+            lines: components["schemas"]["SheetLine"][];
+            title: string;
         };
         SheetView: {
             key: string;
@@ -10899,6 +11034,71 @@ export interface operations {
             };
         };
     };
+    "make-guest-link": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-guest-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "take-kit": {
         parameters: {
             query?: never;
@@ -11081,6 +11281,74 @@ export interface operations {
             };
         };
     };
+    "get-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-sheets": {
+        parameters: {
+            query?: {
+                sheet?: string;
+            };
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "stow-for-trip": {
         parameters: {
             query?: never;
@@ -11237,6 +11505,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-guest": {
+        parameters: {
+            query?: never;
+            header: {
+                "X-Link-Token": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestView"];
+                };
             };
             /** @description Error */
             default: {

@@ -137,10 +137,14 @@ function Row({ me, here }: { me: Membership; here: Here }) {
   const links = linksOf(here.room, me, here);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another page is another link to show
   useEffect(() => {
-    const soon = requestAnimationFrame(() => {
+    const show = () =>
       row.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
-    });
-    return () => cancelAnimationFrame(soon);
+    const soon = requestAnimationFrame(show);
+    const later = setTimeout(show, 900); // the stages' words have come, and made the row longer
+    return () => {
+      cancelAnimationFrame(soon);
+      clearTimeout(later);
+    };
   }, [pathname]);
   return (
     <nav

@@ -5,7 +5,7 @@ import { useParams } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askTrip, writeTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
-import { clock } from "../../domain/clock";
+import { clock, span } from "../../domain/clock";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
 import { Choice, Loose, Page, Part, readOne, SaveForm } from "../../ui/Form";
@@ -54,7 +54,8 @@ function Caught({ me, trip, view }: { me: Membership; trip: string; view: View }
         )}
         {view.until_min !== undefined && (
           <p>
-            {view.until} at {clock(view.until_min)}.
+            {view.until} at {clock(view.until_min)}
+            {left(view)}.
           </p>
         )}
         {view.ice && <p className="quiet">{view.ice}</p>}
@@ -124,6 +125,13 @@ function Caught({ me, trip, view }: { me: Membership; trip: string; view: View }
       {may(me, "change_gear") && <Table me={me} view={view} />}
     </Page>
   );
+}
+
+/** How long it is until the weigh-in, on its day. */
+function left(view: View): string {
+  const now = new Date();
+  const minutes = (view.until_min ?? 0) - (now.getTime() - new Date(`${view.starts_on}T00:00:00`).getTime()) / 60_000;
+  return minutes > 0 && minutes < 24 * 60 ? `, ${span(minutes / 60)} left` : "";
 }
 
 /** A fish to ten grams, or to a hundredth of a pound. */

@@ -37,6 +37,13 @@ export const feature: Feature = [
     page: lazy(() => import("./StowPage")),
   },
   {
+    path: "/trips/:trip/sheets",
+    title: "Sheets",
+    room: "trip",
+    order: 72,
+    page: lazy(() => import("./SheetsPage")),
+  },
+  {
     path: "/trips/:trip/log",
     title: "Log",
     room: "trip",
