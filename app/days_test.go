@@ -426,3 +426,24 @@ func TestFishCountByLengthAndTheLightestGoesBack(t *testing.T) {
 	_, err = w.Days.AddFish(ctx, w.owner, store.NewID(), id, days.FishInput{Species: "burbot"})
 	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }
+
+// By hand: 3 kg melted in 10 h at 20 °C are 1.3917 W/K.
+func TestTheNextDayOfAKindIsAsTheLastOneAndItsIceAsItLasted(t *testing.T) {
+	w := newWorld(t)
+	first := w.trip("first", 0, 1, 3)
+	plan := model.DayPlan{At: 300, Air: 20, Water: 10, Phases: []model.DayPhase{phase("fish", 6), phase("home", 4)},
+		Coolers: []model.DayCooler{{Place: w.locker, Ice: 8, UA: 1}}}
+	plan.Phases[0].Posts = []model.DayPost{{Person: store.NewID(), Post: &w.post}}
+	_, err := w.Days.Save(ctx, w.owner, store.NewID(), first, 1, plan)
+	require.NoError(t, err)
+	in := trips.LogInput{Version: 2, Hours: 3}
+	in.IceLeft = 5
+	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), first, in))
+	v, err := w.Days.Day(ctx, w.owner, w.trip("next", 5, 1, 3))
+	require.NoError(t, err)
+	assert.False(t, v.Saved)
+	require.Len(t, v.Plan.Phases, 2)
+	assert.InDelta(t, 6, v.Plan.Phases[0].Hours, 1e-9)
+	assert.Empty(t, v.Plan.Phases[0].Posts, "who was where then is not who comes now")
+	assert.InDelta(t, 1.3917, v.Plan.Coolers[0].UA, 1e-3)
+}

@@ -120,3 +120,31 @@ func TestATrackIsReadAndAHostileOneRefused(t *testing.T) {
 	_, err = w.Fuel.Try(ctx, w.owner, uuid.New(), plan)
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "plan.line[1]")
 }
+
+// A log of ten trips with a tenth of noise says how sure the reserve is; a bigger tank
+// leads as much further as it holds more.
+func TestTheReserveHasAChanceAndABiggerTankARange(t *testing.T) {
+	w := newWorld(t)
+	w.fuelled()
+	plan := model.FuelPlan{School: "thirds", Learned: true, Legs: []model.FuelLeg{{Distance: 30_000, Speed: 25 * kmh}}}
+	for i, noise := range []float64{0.9, 1.1, 1, 1.05, 0.95, 1.1, 0.9, 1, 1.05, 0.95} {
+		id := w.trip("past", -30+i, 1, 3)
+		_, err := w.Fuel.Save(ctx, w.owner, store.NewID(), id, 1, plan)
+		require.NoError(t, err)
+		filled := 24 * noise
+		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, trips.LogInput{Version: 2, Hours: 3, Filled: &filled}))
+	}
+	id := w.trip("next", 1, 1, 3)
+	v, err := w.Fuel.Try(ctx, w.owner, id, plan)
+	require.NoError(t, err)
+	require.NotNil(t, v.Answer.Keeps)
+	assert.InDelta(t, 0.5, *v.Answer.Keeps, 0.01, "just what was asked for is aboard, so half of the days take more")
+	assert.InDelta(t, 1, *v.Answer.Reaches, 1e-6)
+	require.Len(t, v.Answer.Others, 4)
+	perMetre := 20.0 / 25_000 // 20 l/h at 25 km/h
+	assert.InDelta(t, v.Answer.Range+9.5/perMetre, v.Answer.Others[0].Range, 1, "ten litres more, less the air gap")
+	assert.InDelta(t, 9.5*0.74, v.Answer.Others[0].Kg, 1e-9)
+	lighter := v.Answer.Others[3]
+	assert.Greater(t, lighter.Range, v.Answer.Range)
+	assert.Greater(t, *lighter.Low, w.state().Now.Attitude.Lowest.M)
+}

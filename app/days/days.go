@@ -50,6 +50,8 @@ type Outing struct {
 	Promised map[uuid.UUID]bool
 	Stowed   *model.Arrangement // how she is to be stowed for it; nil where nobody said
 	Moves    int                // from how she lies now to that
+	last     *model.DayPlan     // the day of the last trip of this kind in this boat
+	ua       float64            // what the walls of its cooler let in, by the log; 0 is not known
 }
 
 // Person is somebody who comes, with what they weigh dressed and what they carry.
@@ -85,6 +87,11 @@ func (a *Wing) Load(tx *store.Tx, actor kernel.Actor, trip uuid.UUID, plan *mode
 	}
 	if o.Fuel, err = fuel.Reckon(tx, s, o.Trip); err != nil {
 		return nil, err
+	}
+	if plan == nil && o.Trip.Day == nil {
+		if err := o.learn(tx); err != nil {
+			return nil, err
+		}
 	}
 	o.Plan, o.Saved = shaped(o, plan)
 	return o, nil

@@ -1,9 +1,12 @@
 package days
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
+	"ergasia/core/ice"
+	"ergasia/store"
 	"ergasia/store/model"
 
 	"github.com/google/uuid"
@@ -47,9 +50,12 @@ var starts = map[string]int{"day": 6 * 60, "tournament": 5 * 60, "guiding": 16 *
 // Practice, no source.
 const usualCatch = 4
 
-// Usual is the day of a trip of which nobody wrote one: the shape of its kind, with the
-// legs of its way in it.
+// Usual is the day of a trip of which nobody wrote one: as the last of its kind in this
+// boat, else the usual shape of its kind, with the legs of its way in it.
 func Usual(o *Outing) model.DayPlan {
+	if o.last != nil {
+		return o.like(*o.last)
+	}
 	kind := o.Trip.Kind
 	if shapes[kind] == nil {
 		kind = "day"
@@ -83,6 +89,74 @@ func Usual(o *Outing) model.DayPlan {
 		p.Phases = append(p.Phases, one)
 	}
 	o.usualIce(&p)
+	return p
+}
+
+// lastDays is how many of the last trips the usual day learns from.
+const lastDays = 10
+
+// learn looks how the last day of this kind in this boat went, and how long its ice
+// lasted on those that were logged.
+func (o *Outing) learn(tx *store.Tx) error {
+	var rows []model.Trip
+	if err := store.Some(tx, &rows, lastDays, "starts_on DESC, id", "boat_id = ? AND kind = ? AND day IS NOT NULL AND id <> ?",
+		o.Trip.BoatID, o.Trip.Kind, o.Trip.ID); err != nil {
+		return fmt.Errorf("reading how such days went: %w", err)
+	}
+	sum, n := 0.0, 0
+	for _, t := range rows {
+		if t.Day == nil {
+			continue
+		}
+		if o.last == nil {
+			o.last = t.Day
+		}
+		if ua := wallsOf(t); ua > 0 {
+			sum, n = sum+ua, n+1
+		}
+	}
+	if n > 0 {
+		o.ua = sum / float64(n)
+	}
+	return nil
+}
+
+// wallsOf is what the walls of a trip's one cooler let in, W/K, by the ice that was left;
+// 0 where nobody said, or where there were several.
+func wallsOf(t model.Trip) float64 {
+	if t.Log == nil || t.Log.IceLeft <= 0 || len(t.Day.Coolers) != 1 {
+		return 0
+	}
+	hours, chilled := 0.0, 0.0
+	for _, p := range t.Day.Phases {
+		hours += p.Hours
+	}
+	for _, f := range t.Catch {
+		if !f.Back && f.Place != nil && *f.Place == t.Day.Coolers[0].Place {
+			chilled += ice.Chills(f.Kg, t.Day.Water)
+		}
+	}
+	return max(0, ice.LearnUA(t.Day.Coolers[0].Ice-t.Log.IceLeft-chilled, hours, t.Day.Air))
+}
+
+// like is the last day of this kind as a plan for this one: its phases with who was where
+// left out, its hours and its ice.
+func (o *Outing) like(last model.DayPlan) model.DayPlan {
+	p := last
+	p.Marks, p.Ashore = nil, last.Ashore
+	p.Phases = slices.Clone(last.Phases)
+	for i := range p.Phases {
+		p.Phases[i].Posts = nil
+		if p.Phases[i].Leg > len(o.Fuel.Day.Legs) {
+			p.Phases[i].Leg = 0
+		}
+	}
+	p.Coolers = slices.Clone(last.Coolers)
+	for i := range p.Coolers {
+		if o.ua > 0 {
+			p.Coolers[i].UA = o.ua
+		}
+	}
 	return p
 }
 

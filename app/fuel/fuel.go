@@ -85,7 +85,19 @@ type FuelAnswer struct {
 	Return   float64     `json:"return_m" doc:"Along the way, where going home takes all but the reserve"`
 	Lies     []Lies      `json:"lies"`
 	Speeds   []AtSpeed   `json:"speeds" doc:"The whole way at each speed of the table"`
+	Keeps    *float64    `json:"keeps,omitempty" doc:"Chance, 0 to 1, that the reserve is kept, by the error of what the log teaches"`
+	Reaches  *float64    `json:"reaches,omitempty" doc:"Chance that she comes home at all"`
+	Others   []Other     `json:"others" doc:"What another tank, or a lighter boat, would do"`
 	Headline string      `json:"headline"`
+}
+
+// Other is what something else would do to range, mass and trim.
+type Other struct {
+	What  string   `json:"what"`
+	Range float64  `json:"range_m"`
+	Kg    float64  `json:"kg" doc:"More aboard with it, filled"`
+	Trim  *float64 `json:"trim_deg,omitempty"`
+	Low   *float64 `json:"lowest_m,omitempty"`
 }
 
 // AtSpeed is what the whole way takes at one speed.
@@ -305,6 +317,8 @@ func (v *FuelView) reckon(s *aboard.Laden) {
 		answer.Between = &[2]float64{r.Burn * learned.Low / learned.Factor, r.Burn * learned.High / learned.Factor}
 	}
 	answer.Lies = lies(s, r)
+	answer.chances(d, learned)
+	answer.Others = others(s, d, r)
 	answer.Speeds = atSpeeds(d)
 	answer.Headline = headline(answer, s)
 	v.Answer = &answer

@@ -3331,6 +3331,11 @@ export interface components {
             /** @description The tanks hold what the day asks for */
             fits: boolean;
             headline: string;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the reserve is kept, by the error of what the log teaches
+             */
+            keeps?: number;
             legs_l: number[];
             lies: components["schemas"]["Lies"][];
             /**
@@ -3340,11 +3345,18 @@ export interface components {
             need_l: number;
             /** Format: double */
             now_l: number;
+            /** @description What another tank, or a lighter boat, would do */
+            others: components["schemas"]["Other"][];
             /**
              * Format: double
              * @description Filled to the air gap, the reserve kept, at the last leg's speed in calm water
              */
             range_m: number;
+            /**
+             * Format: double
+             * @description Chance that she comes home at all
+             */
+            reaches?: number;
             /** Format: double */
             reserve_l: number;
             /**
@@ -4666,6 +4678,20 @@ export interface components {
             m: number;
             name: string;
             space?: string;
+        };
+        Other: {
+            /**
+             * Format: double
+             * @description More aboard with it, filled
+             */
+            kg: number;
+            /** Format: double */
+            lowest_m?: number;
+            /** Format: double */
+            range_m: number;
+            /** Format: double */
+            trim_deg?: number;
+            what: string;
         };
         Outfit: {
             foam?: components["schemas"]["FoamInput"][];

@@ -135,12 +135,10 @@ function Head({ shown }: { shown: Schemas["DayView"] }) {
   if (!answer) return <h1 className="label-type text-3xl">The day</h1>;
   return (
     <div className="grid gap-0.5">
-      <h1
-        role="status"
-        data-testid="day-headline"
-        className={`label-type text-2xl leading-tight ${answer.ready === "not_ready" ? "text-loud" : ""}`}
-      >
-        {answer.headline}
+      <h1 className={`label-type text-2xl leading-tight ${answer.ready === "not_ready" ? "text-loud" : ""}`}>
+        <span role="status" data-testid="day-headline">
+          {answer.headline}
+        </span>
       </h1>
       <p className="quiet leading-snug">
         {[

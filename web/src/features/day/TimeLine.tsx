@@ -256,19 +256,20 @@ function PhaseBox({ name, words, from, to, chosen, onChoose, onDrag }: BoxProps)
           stroke="currentColor"
           strokeWidth="1"
         />
-        {room > 2 && (
-          <text
-            x={(from + to) / 2}
-            y={RULER + 22}
-            textAnchor="middle"
-            fontSize="15"
-            className="label-type"
-            fill={chosen ? "var(--color-primary-content)" : "currentColor"}
-          >
-            {name.length > room ? `${name.slice(0, Math.max(room - 1, 1))}…` : name}
-          </text>
-        )}
       </g>
+      {room > 2 && (
+        <text
+          x={(from + to) / 2}
+          y={RULER + 22}
+          textAnchor="middle"
+          fontSize="15"
+          aria-hidden="true"
+          className="pointer-events-none label-type"
+          fill={chosen ? "var(--color-primary-content)" : "currentColor"}
+        >
+          {name.length > room ? `${name.slice(0, Math.max(room - 1, 1))}…` : name}
+        </text>
+      )}
       {onDrag && (
         <rect
           x={to - 6}

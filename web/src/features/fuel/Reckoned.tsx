@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { degrees, trimWords, type Units } from "../../domain/units";
+import { degrees, signed, trimWords, type Units } from "../../domain/units";
 import type { FuelUnits } from "./fuelUnits";
 import { WayChart } from "./WayChart";
 
@@ -17,7 +17,7 @@ export function Reckoned({ answer: a, plan, u, units, boat }: Props) {
       <Tanks answer={a} u={u} />
       <dl className="grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-3">
         <Figure name="The way takes" value={u.litres(a.burn_l)} note={between(a, u)} />
-        <Figure name="Kept" value={u.litres(a.reserve_l)} note="at the end of the way" />
+        <Figure name="Kept" value={u.litres(a.reserve_l)} note={chances(a)} />
         <Figure name="Asked for" value={u.litres(a.need_l)} note="way, reserve, and what no pick-up reaches" />
         <Figure name="Range, filled" value={u.far(a.range_m)} note="in calm water, the reserve kept" />
         <Figure
@@ -41,6 +41,7 @@ export function Reckoned({ answer: a, plan, u, units, boat }: Props) {
       )}
       <Legs answer={a} plan={plan} u={u} />
       <Speeds answer={a} u={u} />
+      <Others answer={a} u={u} units={units} />
       <Floats answer={a} units={units} u={u} boat={boat} />
       <p className="quiet text-sm">
         Fill with the motor off, nobody smoking, cans on the ground; leave the air gap, and air the boat before she is
@@ -54,6 +55,50 @@ function between(a: Answer, u: FuelUnits): string {
   if (!a.burn_between_l) return "by the table; no log says how sure";
   const [low = 0, high = 0] = a.burn_between_l;
   return `${u.litres(low)} to ${u.litres(high)}, by the log`;
+}
+
+/** How sure the reserve is, as far as the log says. */
+function chances(a: Answer): string {
+  if (a.keeps === undefined || a.reaches === undefined) return "at the end of the way";
+  const of100 = (p: number) => Math.min(99, Math.max(1, Math.round(p * 100)));
+  return `kept whole in ${of100(a.keeps)} of 100 such days by the log; home in ${of100(a.reaches)}`;
+}
+
+/** What another tank, a can or a lighter boat would do. */
+function Others({ answer, u, units }: { answer: Answer; u: FuelUnits; units: Units }) {
+  return (
+    <table className="w-full">
+      <caption className="label-type pb-1 text-left text-xl">What else would do</caption>
+      <thead>
+        <tr className="quiet text-left text-sm">
+          <th className="font-normal">with</th>
+          <th className="text-right font-normal">range</th>
+          <th className="text-right font-normal">mass</th>
+          <th className="text-right font-normal">trim</th>
+        </tr>
+      </thead>
+      <tbody>
+        {answer.others.map((o) => (
+          <tr key={o.what} className="hairline-b">
+            <td className="py-1">{o.what}</td>
+            <td className="figure-type text-right text-lg">
+              {u.far(o.range_m)} ({signedFar(o.range_m - answer.range_m, u)})
+            </td>
+            <td className="figure-type text-right text-lg">
+              {signed(units.mass(o.kg))} {units.massUnit}
+            </td>
+            <td className="figure-type text-right text-lg">
+              {o.trim_deg === undefined ? "–" : `${degrees(Math.abs(o.trim_deg))}° ${trimWords(o.trim_deg)}`}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function signedFar(m: number, u: FuelUnits): string {
+  return `${m < 0 ? "−" : "+"}${u.far(Math.abs(m))}`;
 }
 
 function Figure({ name, value, note }: { name: string; value: string; note: string }) {

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useSyncExternalStore } from "react";
 import { askTrip } from "../../api/askTrip";
 import { sayError } from "../../api/client";
 import { clock } from "../../domain/clock";
@@ -6,9 +7,14 @@ import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
 import { useTitle } from "../../ui/useTitle";
 
+function onHash(changed: () => void) {
+  window.addEventListener("hashchange", changed);
+  return () => window.removeEventListener("hashchange", changed);
+}
+
 /** What a trip's guests are shown. The token is behind the #, which no browser sends to a server. */
 export default function GuestPage() {
-  const token = window.location.hash.slice(1);
+  const token = useSyncExternalStore(onHash, () => window.location.hash.slice(1));
   const view = useQuery({ ...askTrip.guest(token), enabled: token.length >= 20 });
   useTitle(view.data?.trip);
   if (token.length < 20) return <ErrorNote text="This link is not whole: copy all of it, to its last letter." />;

@@ -31,12 +31,10 @@ export default function ReadyPage({ me }: { me: Membership }) {
             {p.name}
             <span className="quiet">, {about(p)}</span>
           </p>
-          <h1
-            role="status"
-            data-testid="verdict"
-            className={`label-type text-3xl leading-tight ${p.ready === "not_ready" ? "text-loud" : ""}`}
-          >
-            {p.headline}
+          <h1 className={`label-type text-3xl leading-tight ${p.ready === "not_ready" ? "text-loud" : ""}`}>
+            <span role="status" data-testid="verdict">
+              {p.headline}
+            </span>
           </h1>
         </div>
         {error && (
