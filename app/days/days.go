@@ -51,6 +51,7 @@ type Outing struct {
 	Stowed   *model.Arrangement // how she is to be stowed for it; nil where nobody said
 	Moves    int                // from how she lies now to that
 	last     *model.DayPlan     // the day of the last trip of this kind in this boat
+	minutes  map[string]float64 // of fetching, by who is at which posts
 	ua       float64            // what the walls of its cooler let in, by the log; 0 is not known
 }
 

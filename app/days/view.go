@@ -276,9 +276,23 @@ func (o *Outing) phaseView(p model.DayPhase, from, to float64) PhaseView {
 		v.At = append(v.At, PhaseAt{Person: o.People[at.person].ID, Post: at.post.ID, Seated: at.seated, CG: model.VecOf(at.body.At)})
 	}
 	if all := o.workingHours(); slices.Contains(working, p.Kind) && all > 0 && len(stands) > 0 {
-		v.Fetching = o.Laden.RummageFrom(manned(stands)) * hours / all
+		v.Fetching = o.fetched(manned(stands)) * hours / all
 	}
 	return v
+}
+
+// fetched is the minutes a day of fetching with people at some posts, worked out once
+// for each set of them.
+func (o *Outing) fetched(posts []uuid.UUID) float64 {
+	slices.SortFunc(posts, func(a, b uuid.UUID) int { return slices.Compare(a[:], b[:]) })
+	key := fmt.Sprint(slices.Compact(posts))
+	if o.minutes == nil {
+		o.minutes = map[string]float64{}
+	}
+	if _, known := o.minutes[key]; !known {
+		o.minutes[key] = o.Laden.RummageFrom(posts)
+	}
+	return o.minutes[key]
 }
 
 // workingHours are those over which the day's uses of things are spread.

@@ -1,15 +1,20 @@
+import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { clock } from "../../domain/clock";
 import { degrees, heelWords, trimWords, type Units } from "../../domain/units";
 import { AttitudePicture } from "../../drawing/AttitudePicture";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
+import { useSize } from "../../ui/useSize";
 import { type Answer, around, attitudeAt, phaseAt, valueAt } from "./moments";
+
+const WIDE = 640; // pixels from which the pictures stand side by side
 
 type Props = { view: Schemas["DayView"]; answer: Answer; at: number; units: Units };
 
 /** The boat at a moment of the day: from above with who is where and what is full, and as she lies. */
 export function BoatAt({ view, answer, at, units }: Props) {
   const boat = view.boat;
+  const [box, { width }] = useSize<HTMLElement>();
   if (!boat) return null;
   const phase = answer.phases[phaseAt(answer, at)];
   const lies = attitudeAt(answer.moments, at);
@@ -17,9 +22,22 @@ export function BoatAt({ view, answer, at, units }: Props) {
   if (!phase || !found) return null;
   const marks = phase.at.map((p) => ({ ...p, mark: view.people.find((q) => q.id === p.person)?.mark ?? "?" }));
   const catchKg = valueAt(answer.moments, at, (m) => m.catch_kg);
-  const into = new Set(view.plan.phases.flatMap((p) => (p.catch ?? []).flatMap((c) => c.place_id ?? [])));
+  const into = view.plan.phases.flatMap((p) => (p.catch ?? []).flatMap((c) => c.place_id ?? [])).join(" ");
+  // Its height is said, so that the rest of the page need not be laid out anew while the moment
+  // moves; a browser does so only for what is no item of a grid itself.
+  const wide = width >= WIDE;
+  const column = wide ? (width - 24) / 2 : width;
+  const plan = fromAbove(boat);
+  const above = (column * plan.height) / plan.width + 32;
+  const beside = (column * 156) / 350 + 96;
+  const height = Math.ceil(wide ? Math.max(above, beside) : above + beside + 8);
   return (
-    <section aria-label={`${boat.name} at ${clock(at)}`} className="grid items-start gap-x-6 gap-y-2 lg:grid-cols-2">
+    <section
+      ref={box}
+      style={{ height }}
+      aria-label={`${boat.name} at ${clock(at)}`}
+      className={`grid content-start items-start gap-x-6 gap-y-2 contain-strict ${wide ? "grid-cols-2" : ""}`}
+    >
       <div>
         <p className="label-type pb-1 text-lg uppercase tracking-wide">
           {boat.name} at {clock(at)}, {phase.name}
@@ -27,7 +45,7 @@ export function BoatAt({ view, answer, at, units }: Props) {
         <BoatFromAbove bench={boat} label={`${boat.name} from above, with who is where`}>
           <Inside
             boat={boat}
-            into={catchKg > 0.5 ? into : new Set()}
+            into={catchKg > 0.5 ? into : ""}
             fill={(i) => valueAt(answer.moments, at, (m) => m.fills[i] ?? 0)}
           />
           {marks.map((p, k) => {
@@ -78,22 +96,28 @@ export function BoatAt({ view, answer, at, units }: Props) {
   );
 }
 
-type InsideProps = { boat: NonNullable<Schemas["DayView"]["boat"]>; into: Set<string>; fill: (tank: number) => number };
+type InsideProps = { boat: NonNullable<Schemas["DayView"]["boat"]>; into: string; fill: (tank: number) => number };
+
+/** Her places; those with fish in them are filled. */
+const Places = memo(function Places({ boat, into }: { boat: InsideProps["boat"]; into: string }) {
+  const { rect } = fromAbove(boat);
+  return boat.places.map((p) => (
+    <rect
+      key={p.id}
+      {...rect(p)}
+      fill={into.includes(p.id) ? "var(--color-secondary)" : "none"}
+      stroke="var(--quiet)"
+      strokeWidth="1.4"
+    />
+  ));
+});
 
 /** Her places, and her tanks as full as they are. */
 function Inside({ boat, into, fill }: InsideProps) {
   const { rect } = fromAbove(boat);
   return (
     <>
-      {boat.places.map((p) => (
-        <rect
-          key={p.id}
-          {...rect(p)}
-          fill={into.has(p.id) ? "var(--color-secondary)" : "none"}
-          stroke="var(--quiet)"
-          strokeWidth="1.4"
-        />
-      ))}
+      <Places boat={boat} into={into} />
       {boat.tanks.map((t, i) => {
         const r = rect(t);
         const share = Math.min(1, Math.max(0, fill(i)));

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { askTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
@@ -30,9 +30,7 @@ export default function DayPage({ me }: { me: Membership }) {
 function Day({ me, view }: { me: Membership; view: Schemas["DayView"] }) {
   const day = useDay(me, view);
   const { shown } = day;
-  const units = unitsOf(me.units);
-  const [at, setAt] = useState<number>();
-  const [chosen, setChosen] = useState<number>();
+  const [jump, setJump] = useState<number>();
   const acting = useMutation({ mutationFn: day.act });
   const mayChange = may(me, "change_gear") && !view.logged;
   const answer = shown.answer;
@@ -47,40 +45,10 @@ function Day({ me, view }: { me: Membership; view: Schemas["DayView"] }) {
         )}
         {answer ? (
           <>
-            <TimeLine
-              answer={answer}
-              plan={day.plan}
-              lanes={dayLanes(answer, shown, units)}
-              people={shown.people}
-              posts={shown.boat?.posts ?? []}
-              at={at ?? worst(answer)}
-              onAt={setAt}
-              chosen={chosen}
-              onChoose={setChosen}
-              onHours={
-                mayChange
-                  ? (i, h) =>
-                      day.setPlan({ ...day.plan, phases: day.plan.phases.map((p, k) => (k === i ? { ...p, h } : p)) })
-                  : undefined
-              }
-            />
-            {mayChange && chosen !== undefined && (
-              <PhaseEditor
-                view={shown}
-                plan={day.plan}
-                index={chosen}
-                units={units}
-                legs={day.legs}
-                onPlan={(plan, next) => {
-                  day.setPlan(plan);
-                  if (next !== undefined) setChosen(next);
-                }}
-              />
-            )}
-            <BoatAt view={shown} answer={answer} at={at ?? worst(answer)} units={units} />
+            <Looked me={me} day={day} answer={answer} jump={jump} may={mayChange} />
             {mayChange && (
               <>
-                <Frame view={shown} plan={day.plan} units={units} onPlan={day.setPlan} />
+                <Frame view={shown} plan={day.plan} units={unitsOf(me.units)} onPlan={day.setPlan} />
                 <SaveForm
                   name="The day"
                   draft={day.scope}
@@ -121,7 +89,7 @@ function Day({ me, view }: { me: Membership; view: Schemas["DayView"] }) {
             answer={answer}
             remedies={day.remedies}
             busy={day.trying}
-            onAt={(m) => setAt(inside(answer, m))}
+            onAt={(m) => setJump(inside(answer, m))}
             onDo={mayChange ? (r) => acting.mutate(r) : undefined}
           />
         </aside>
@@ -129,6 +97,65 @@ function Day({ me, view }: { me: Membership; view: Schemas["DayView"] }) {
     </main>
   );
 }
+
+type LookedProps = {
+  me: Membership;
+  day: ReturnType<typeof useDay>;
+  answer: Answer;
+  jump: number | undefined;
+  may: boolean;
+};
+
+/** The line and the boat at the moment that is looked at: the moment is kept here, so that only these follow the hand. */
+function Looked({ me, day, answer, jump, may: mayChange }: LookedProps) {
+  const { shown } = day;
+  const [at, setAt] = useState<number>();
+  const [chosen, setChosen] = useState<number>();
+  const units = useMemo(() => unitsOf(me.units), [me.units]);
+  const lanes = useMemo(() => dayLanes(answer, shown, units), [answer, shown, units]);
+  useEffect(() => {
+    if (jump !== undefined) setAt(jump);
+  }, [jump]);
+  const moment = at ?? worst(answer);
+  return (
+    <>
+      <TimeLine
+        answer={answer}
+        plan={day.plan}
+        lanes={lanes}
+        people={shown.people}
+        posts={shown.boat?.posts ?? NOBODY}
+        at={moment}
+        onAt={setAt}
+        chosen={chosen}
+        onChoose={setChosen}
+        onHours={
+          mayChange
+            ? (i, h) => day.setPlan({ ...day.plan, phases: day.plan.phases.map((p, k) => (k === i ? { ...p, h } : p)) })
+            : undefined
+        }
+      />
+      {mayChange && chosen !== undefined && (
+        <PhaseEditor
+          view={shown}
+          plan={day.plan}
+          index={chosen}
+          units={units}
+          legs={day.legs}
+          onPlan={(plan, next) => {
+            day.setPlan(plan);
+            if (next !== undefined) setChosen(next);
+          }}
+        />
+      )}
+      <div>
+        <BoatAt view={shown} answer={answer} at={moment} units={units} />
+      </div>
+    </>
+  );
+}
+
+const NOBODY: never[] = [];
 
 function Head({ shown }: { shown: Schemas["DayView"] }) {
   const answer = shown.answer;

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useMemo, useRef } from "react";
 import { clock } from "../../domain/clock";
 import { useSize } from "../../ui/useSize";
 import { type Lane, LaneCurve, PeopleLane } from "./lanes";
@@ -23,26 +23,41 @@ const LANE = 56;
 const PEOPLE = 62;
 const STEP = 5; // minutes of a press
 
-/** The day from left to right: its phases, what changes in them, and the moment that is looked at. */
-export function TimeLine(props: Props) {
-  const { answer, lanes, people, posts, at, onAt, chosen, onChoose } = props;
-  const [box, { width }] = useSize<HTMLDivElement>();
-  const svg = useRef<SVGSVGElement>(null);
+/** Where things stand on the line. */
+type Geometry = ReturnType<typeof geometry>;
+
+function geometry(answer: Answer, lanes: number, people: number, width: number) {
   const first = answer.phases[0]?.from_min ?? 0;
   const last = answer.phases.at(-1)?.to_min ?? 60;
   const narrow = width < 620;
   const left = narrow ? 10 : 96;
   const right = Math.max(width - 10, left + 60);
+  const top = RULER + PHASE + 8;
+  const name = narrow ? 16 : 0; // on a phone the name of a lane stands over it
+  const lane = LANE + name;
+  const peopleTop = top + lanes * lane;
+  const height = peopleTop + (people > 0 ? PEOPLE + name : 0) + 26;
   const x = (min: number) => left + ((min - first) / Math.max(last - first, 1)) * (right - left);
-  const minuteAt = (clientX: number) => {
-    const rect = svg.current?.getBoundingClientRect();
-    const px = clientX - (rect?.left ?? 0);
-    return Math.min(last, Math.max(first, first + ((px - left) / (right - left)) * (last - first)));
-  };
-  const lanesTop = RULER + PHASE + 8;
-  const lane = LANE + (narrow ? 16 : 0); // on a phone its name stands over it
-  const peopleTop = lanesTop + lanes.length * lane;
-  const height = peopleTop + (people.length > 0 ? PEOPLE + (narrow ? 16 : 0) : 0) + 26;
+  return { first, last, narrow, left, right, top, name, lane, peopleTop, height, x };
+}
+
+/** The day from left to right: its phases, what changes in them, and the moment that is looked at. */
+export function TimeLine(props: Props) {
+  const { answer, lanes, people, posts, at, onAt, chosen } = props;
+  const [box, { width }] = useSize<HTMLDivElement>();
+  const svg = useRef<SVGSVGElement>(null);
+  const g = useMemo(
+    () => geometry(answer, lanes.length, people.length, width),
+    [answer, lanes.length, people.length, width],
+  );
+  const { first, last, left, right, top, height, x } = g;
+  const minuteAt = useCallback(
+    (clientX: number) => {
+      const px = clientX - (svg.current?.getBoundingClientRect().left ?? 0);
+      return Math.min(g.last, Math.max(g.first, g.first + ((px - g.left) / (g.right - g.left)) * (g.last - g.first)));
+    },
+    [g],
+  );
   const scrub = (e: PointerEvent) => {
     if (e.buttons === 1 || e.pointerType !== "mouse") onAt(minuteAt(e.clientX));
   };
@@ -53,28 +68,32 @@ export function TimeLine(props: Props) {
     e.preventDefault();
     onAt(Math.min(last, Math.max(first, to)));
   };
-  const hours = [];
-  const every = (last - first) / 60 > 30 ? 6 : narrow || (last - first) / 60 > 16 ? 3 : 1;
-  for (let h = Math.ceil(first / 60); h <= last / 60; h++) if (h % every === 0) hours.push(h * 60);
+  const latest = useRef(props);
+  latest.current = props;
+  const choose = useCallback((i: number) => {
+    const { answer, chosen, onChoose, onAt } = latest.current;
+    const p = answer.phases[i];
+    onChoose(chosen === i ? undefined : i);
+    if (p) onAt((p.from_min + p.to_min) / 2);
+  }, []);
+  const drag = useCallback(
+    (i: number, clientX: number) => {
+      const from = latest.current.answer.phases[i]?.from_min ?? 0;
+      latest.current.onHours?.(i, Math.max(0, Math.round((minuteAt(clientX) - from) / STEP) * STEP) / 60);
+    },
+    [minuteAt],
+  );
   return (
-    <div ref={box} className="min-w-0">
+    <div ref={box} className="relative min-w-0 contain-content">
       {width > 0 && (
         <svg ref={svg} width={width} height={height} className="block touch-pan-y select-none" data-testid="time-line">
           <title>The day from left to right</title>
-          {hours.map((m) => (
-            <g key={m}>
-              <path d={`M${x(m)} ${RULER}V${height - 24}`} stroke="var(--hair)" strokeWidth="0.7" />
-              <text x={x(m)} y={15} textAnchor="middle" fontSize="14" className="figure-type" fill="var(--quiet)">
-                {clock(m).split(" ")[0]}
-              </text>
-            </g>
-          ))}
-          <Light answer={answer} x={x} height={height} first={first} last={last} />
+          <Ruler answer={answer} g={g} />
           <rect
             x={left}
-            y={lanesTop}
+            y={top}
             width={right - left}
-            height={height - lanesTop - 24}
+            height={height - top - 24}
             fill="transparent"
             className="cursor-ew-resize"
             onPointerDown={(e) => {
@@ -83,64 +102,27 @@ export function TimeLine(props: Props) {
             }}
             onPointerMove={scrub}
           />
-          <g pointerEvents="none">
-            {lanes.map((l, i) => (
-              <g key={l.key}>
-                <LaneName name={l.name} unit={l.unit} narrow={narrow} top={lanesTop + i * lane} />
-                <LaneCurve
-                  lane={l}
-                  answer={answer}
-                  x={x}
-                  top={lanesTop + i * lane + (narrow ? 16 : 0)}
-                  height={LANE}
-                  right={right}
-                />
-                <path
-                  d={`M${narrow ? 0 : 4} ${lanesTop + (i + 1) * lane}H${right}`}
-                  stroke="var(--hair)"
-                  strokeWidth="0.8"
-                />
-              </g>
-            ))}
-            {people.length > 0 && (
-              <>
-                <LaneName name="People" unit="stern to bow" narrow={narrow} top={peopleTop} />
-                <PeopleLane
-                  answer={answer}
-                  posts={posts}
-                  people={people}
-                  x={x}
-                  top={peopleTop + (narrow ? 16 : 0)}
-                  height={PEOPLE}
-                />
-              </>
-            )}
-          </g>
-          {answer.phases.map((p, i) => (
-            <PhaseBox
-              // biome-ignore lint/suspicious/noArrayIndexKey: a phase is its place in the day
-              key={i}
-              name={p.name}
-              from={x(p.from_min)}
-              to={x(p.to_min)}
-              words={`${p.name}, ${clock(p.from_min)} to ${clock(p.to_min)}`}
-              chosen={chosen === i}
-              onChoose={() => {
-                onChoose(chosen === i ? undefined : i);
-                onAt((p.from_min + p.to_min) / 2);
-              }}
-              onDrag={
-                props.onHours && !props.plan.phases[i]?.leg
-                  ? (clientX) =>
-                      props.onHours?.(i, Math.max(0, Math.round((minuteAt(clientX) - p.from_min) / STEP) * STEP) / 60)
-                  : undefined
-              }
-            />
-          ))}
-          <g pointerEvents="none">
-            <path d={`M${x(at)} ${RULER + PHASE}V${height - 22}`} stroke="var(--color-accent)" strokeWidth="2" />
-          </g>
-          <g
+          <Lanes answer={answer} lanes={lanes} people={people} posts={posts} g={g} />
+          <Phases
+            answer={answer}
+            plan={props.plan}
+            g={g}
+            chosen={chosen}
+            choose={choose}
+            drag={props.onHours && drag}
+          />
+        </svg>
+      )}
+      {width > 0 && (
+        <div
+          className="pointer-events-none absolute inset-y-0 left-0 w-0 will-change-transform"
+          style={{ transform: `translateX(${x(at)}px)` }}
+        >
+          <div
+            className="-left-px absolute w-0.5 bg-accent"
+            style={{ top: RULER + PHASE, height: height - RULER - PHASE - 22 }}
+          />
+          <div
             role="slider"
             tabIndex={0}
             aria-label="Moment of the day"
@@ -148,35 +130,98 @@ export function TimeLine(props: Props) {
             aria-valuemax={Math.round(last)}
             aria-valuenow={Math.round(at)}
             aria-valuetext={clock(at)}
-            className="cursor-ew-resize"
+            className="figure-type pointer-events-auto absolute h-6 w-14 cursor-ew-resize touch-none bg-accent text-center text-accent-content leading-6 contain-strict"
+            style={{ top: height - 24, left: -28 + edge(x(at), width) }}
             onKeyDown={keys}
             onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
             onPointerMove={scrub}
           >
-            <rect
-              x={Math.min(Math.max(x(at) - 28, 0), width - 56)}
-              y={height - 24}
-              width="56"
-              height="23"
-              rx="2"
-              fill="var(--color-accent)"
-            />
-            <text
-              x={Math.min(Math.max(x(at), 28), width - 28)}
-              y={height - 7}
-              textAnchor="middle"
-              fontSize="16"
-              className="figure-type"
-              fill="var(--color-accent-content)"
-            >
-              {clock(at).split(" ")[0]}
-            </text>
-          </g>
-        </svg>
+            {clock(at).split(" ")[0]}
+          </div>
+        </div>
       )}
     </div>
   );
 }
+
+/** How far the moment's clock is moved in, so that it does not stick out at an end. */
+function edge(x: number, width: number): number {
+  return Math.max(28 - x, 0) - Math.max(x - (width - 28), 0);
+}
+
+/** The hours, and the night. What does not change while the moment moves is not drawn again. */
+const Ruler = memo(function Ruler({ answer, g }: { answer: Answer; g: Geometry }) {
+  const { first, last, narrow, height, x } = g;
+  const long = (last - first) / 60;
+  const every = long > 30 ? 6 : narrow || long > 16 ? 3 : 1;
+  const hours = [];
+  for (let h = Math.ceil(first / 60); h <= last / 60; h++) if (h % every === 0) hours.push(h * 60);
+  return (
+    <>
+      {hours.map((m) => (
+        <g key={m}>
+          <path d={`M${x(m)} ${RULER}V${height - 24}`} stroke="var(--hair)" strokeWidth="0.7" />
+          <text x={x(m)} y={15} textAnchor="middle" fontSize="14" className="figure-type" fill="var(--quiet)">
+            {clock(m).split(" ")[0]}
+          </text>
+        </g>
+      ))}
+      <Light answer={answer} x={x} height={height} first={first} last={last} />
+    </>
+  );
+});
+
+type LanesProps = Pick<Props, "answer" | "lanes" | "people" | "posts"> & { g: Geometry };
+
+const Lanes = memo(function Lanes({ answer, lanes, people, posts, g }: LanesProps) {
+  const { narrow, top, name, lane, peopleTop, right, x } = g;
+  return (
+    <g pointerEvents="none">
+      {lanes.map((l, i) => (
+        <g key={l.key}>
+          <LaneName name={l.name} unit={l.unit} narrow={narrow} top={top + i * lane} />
+          <LaneCurve lane={l} answer={answer} x={x} top={top + i * lane + name} height={LANE} right={right} />
+          <path d={`M${narrow ? 0 : 4} ${top + (i + 1) * lane}H${right}`} stroke="var(--hair)" strokeWidth="0.8" />
+        </g>
+      ))}
+      {people.length > 0 && (
+        <>
+          <LaneName name="People" unit="stern to bow" narrow={narrow} top={peopleTop} />
+          <PeopleLane answer={answer} posts={posts} people={people} x={x} top={peopleTop + name} height={PEOPLE} />
+        </>
+      )}
+    </g>
+  );
+});
+
+type PhasesProps = {
+  answer: Answer;
+  plan: Plan;
+  g: Geometry;
+  chosen: number | undefined;
+  choose: (i: number) => void;
+  drag?: (i: number, clientX: number) => void;
+};
+
+const Phases = memo(function Phases({ answer, plan, g, chosen, choose, drag }: PhasesProps) {
+  return (
+    <>
+      {answer.phases.map((p, i) => (
+        <PhaseBox
+          // biome-ignore lint/suspicious/noArrayIndexKey: a phase is its place in the day
+          key={i}
+          name={p.name}
+          from={g.x(p.from_min)}
+          to={g.x(p.to_min)}
+          words={`${p.name}, ${clock(p.from_min)} to ${clock(p.to_min)}`}
+          chosen={chosen === i}
+          onChoose={() => choose(i)}
+          onDrag={drag && !plan.phases[i]?.leg ? (clientX) => drag(i, clientX) : undefined}
+        />
+      ))}
+    </>
+  );
+});
 
 function LaneName({ name, unit, narrow, top }: { name: string; unit: string; narrow: boolean; top: number }) {
   return narrow ? (
