@@ -3,6 +3,7 @@ package app_test
 import (
 	"fmt"
 	"testing"
+	"time"
 
 	"ergasia/app/days"
 	"ergasia/app/fleet"
@@ -446,4 +447,36 @@ func TestTheNextDayOfAKindIsAsTheLastOneAndItsIceAsItLasted(t *testing.T) {
 	assert.InDelta(t, 6, v.Plan.Phases[0].Hours, 1e-9)
 	assert.Empty(t, v.Plan.Phases[0].Posts, "who was where then is not who comes now")
 	assert.InDelta(t, 1.3917, v.Plan.Coolers[0].UA, 1e-3)
+}
+
+func TestGuestsSeeNobodysMassButTheirOwn(t *testing.T) {
+	w := newWorld(t)
+	id := w.trip("cod run", 1, 1, 3)
+	w.partyOf(id, &w.post)
+	guest := w.join("Tove", kernel.Guest)
+	list, err := w.Trips.Trips(ctx, guest)
+	require.NoError(t, err)
+	v, err := w.Days.Day(ctx, guest, id)
+	require.NoError(t, err)
+	p, err := w.Ready.Page(ctx, guest, id)
+	require.NoError(t, err)
+	for _, kg := range []float64{list[0].People[0].Kg, v.People[0].Kg, v.People[1].Kg, p.People[0].Kg, p.Aboard[0].Kg} {
+		assert.Zero(t, kg)
+	}
+	sheets, err := w.Ready.Sheets(ctx, guest, id, "load")
+	require.NoError(t, err)
+	assert.NotContains(t, fmt.Sprint(sheets[0].Sections[1]), "85")
+	sheets, err = w.Ready.Sheets(ctx, w.owner, id, "load")
+	require.NoError(t, err)
+	assert.Contains(t, fmt.Sprint(sheets[0].Sections[1]), "85.0 kg")
+	_, err = w.Ready.Sheets(ctx, w.owner, id, "poem")
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	link, err := w.Ready.MakeGuestLink(ctx, w.owner, id)
+	require.NoError(t, err)
+	g, err := w.Ready.Guest(ctx, link.Token)
+	require.NoError(t, err)
+	assert.Equal(t, "Test boat", g.Boat)
+	w.Kernel.Now = func() time.Time { return time.Now().AddDate(0, 0, 5) }
+	_, err = w.Ready.Guest(ctx, link.Token)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "it ends two days after the trip")
 }

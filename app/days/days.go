@@ -51,6 +51,7 @@ type Outing struct {
 	Stowed   *model.Arrangement // how she is to be stowed for it; nil where nobody said
 	Moves    int                // from how she lies now to that
 	last     *model.DayPlan     // the day of the last trip of this kind in this boat
+	actor    kernel.Actor       // who looks
 	minutes  map[string]float64 // of fetching, by who is at which posts
 	ua       float64            // what the walls of its cooler let in, by the log; 0 is not known
 }
@@ -70,7 +71,7 @@ const guessedKg = 85
 
 // Load reads a trip as it goes out, with another plan where one is given.
 func (a *Wing) Load(tx *store.Tx, actor kernel.Actor, trip uuid.UUID, plan *model.DayPlan) (*Outing, error) {
-	o := &Outing{}
+	o := &Outing{actor: actor}
 	if err := store.One(tx, &o.Trip, "id = ?", trip); err != nil {
 		return nil, kernel.Absent(err, "trip")
 	}

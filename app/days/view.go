@@ -9,6 +9,7 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
+	"ergasia/app/trips"
 	"ergasia/core/day"
 	"ergasia/core/hull"
 	"ergasia/core/sun"
@@ -186,7 +187,11 @@ func (o *Outing) View(stop func() bool) DayView {
 		Logged: o.Trip.LoggedAt != nil, Plan: o.Plan, Saved: o.Saved, People: []DayPerson{}, Lacks: o.Lacks(),
 		Ashore: append([]uuid.UUID{}, o.Trip.Ashore...)}
 	for _, p := range o.People {
-		v.People = append(v.People, DayPerson{TripPerson: p.TripPerson, Mark: p.Mark, Worn: p.Worn, Guessed: p.Guessed})
+		one := DayPerson{TripPerson: trips.SeenBy(o.actor, []model.TripPerson{p.TripPerson})[0], Mark: p.Mark, Worn: p.Worn, Guessed: p.Guessed}
+		if one.Kg == 0 {
+			one.Worn = 0
+		}
+		v.People = append(v.People, one)
 	}
 	if o.Laden == nil {
 		return v

@@ -127,6 +127,7 @@ type sources struct {
 	goes    []Going
 	due     []due.DueRow
 	members []model.Member
+	actor   kernel.Actor // who looks
 }
 
 func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources, err error) {
@@ -143,7 +144,7 @@ func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources
 	if err != nil {
 		return s, err
 	}
-	s.due = list.Rows
+	s.due, s.actor = list.Rows, actor
 	if err := store.All(tx, &s.members, "", ""); err != nil {
 		return s, fmt.Errorf("reading the crew: %w", err)
 	}
@@ -186,7 +187,7 @@ func (s sources) page(stop func() bool) TripPage {
 	v := o.View(stop)
 	p := TripPage{TripView: trips.ViewTrip(o.Trip), Stages: []StageView{}, Lines: []VerdictLine{}, Unchecked: []string{}, Times: []TimeView{},
 		Kits: append([]kits.KitAnswer{}, s.kits...), Aboard: v.People, Posts: []days.DayAt{}, Goes: s.goes}
-	p.Promised = len(s.goes)
+	p.Promised, p.People = len(s.goes), trips.SeenBy(s.actor, p.People)
 	if o.Stowed != nil {
 		p.StowedID = &o.Stowed.ID
 	}

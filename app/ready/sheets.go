@@ -108,12 +108,15 @@ func (s sources) loadSheet(v days.DayView) Sheet {
 		}
 	}
 	people := tripsheets.SheetPart{Title: "People"}
-	for i, p := range o.People {
-		at := ""
+	for i, p := range v.People {
+		one := tripsheets.SheetLine{Text: p.Name}
 		if post := o.Seat(i); post != nil {
-			at = "at " + post.Name
+			one.Text += " at " + post.Name
 		}
-		people.Lines = append(people.Lines, tripsheets.SheetLine{Text: strings.TrimSpace(p.Name + " " + at), Right: s.mass(p.Kg + p.Worn)})
+		if p.Kg > 0 { // guests see nobody's
+			one.Right = s.mass(p.Kg + p.Worn)
+		}
+		people.Lines = append(people.Lines, one)
 	}
 	sheet.Sections = append(sheet.Sections, lies, people)
 	for _, p := range o.Laden.Places {

@@ -43,6 +43,18 @@ func (a *Wing) SaveParty(ctx context.Context, actor kernel.Actor, key, id uuid.U
 	})
 }
 
+// SeenBy are people as the actor sees them: guests, and who is not signed in, see no body
+// masses but their own.
+func SeenBy(actor kernel.Actor, people []model.TripPerson) []model.TripPerson {
+	list := append([]model.TripPerson{}, people...)
+	for i, p := range list {
+		if (actor.Role == kernel.Guest || actor.Role == "") && (p.MemberID == nil || *p.MemberID != actor.Member) {
+			list[i].Kg = 0
+		}
+	}
+	return list
+}
+
 // Open is a trip that may still be changed.
 func Open(tx *store.Tx, id uuid.UUID) (t model.Trip, err error) {
 	if err := store.One(tx, &t, "id = ?", id); err != nil {

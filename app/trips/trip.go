@@ -88,7 +88,7 @@ func (a *Wing) Trips(ctx context.Context, actor kernel.Actor) ([]TripView, error
 		rows, err := tripRows(tx)
 		for _, r := range rows {
 			v := ViewTrip(r.Trip)
-			v.Promised = r.Promised
+			v.Promised, v.People = r.Promised, SeenBy(actor, v.People)
 			list = append(list, v)
 		}
 		return err
