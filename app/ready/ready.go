@@ -283,7 +283,7 @@ func (s sources) missing() (list []VerdictLine) {
 			}
 			sentence := fmt.Sprintf("%s: %s, %d of %d missing.", kernel.Capital(k.Name), k.Lines[i].What, f.Missing, f.Wanted)
 			if len(f.Because) > 0 {
-				sentence += " " + strings.TrimSuffix(strings.Join(f.Because, "; "), ".") + "."
+				sentence += " " + kernel.Capital(strings.TrimSuffix(strings.Join(f.Because, "; "), ".")) + "."
 			}
 			level := "stop"
 			if k.Lines[i].Nice {

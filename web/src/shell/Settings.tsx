@@ -14,7 +14,9 @@ export function Settings({ me }: { me: Membership }) {
       queries.setQueryData<Session>(["session"], (s) =>
         s ? { ...s, crews: s.crews.map((c) => (c.crew_id === me.crew_id ? { ...c, ...body } : c)) } : s,
       ),
-    onSettled: () => queries.invalidateQueries({ queryKey: ask.session().queryKey }),
+    // Sentences of the server are in the units of who reads them.
+    onSettled: (_, __, body) =>
+      queries.invalidateQueries(body.units ? undefined : { queryKey: ask.session().queryKey }),
   });
   const out = useMutation({
     mutationFn: () => api.delete("/api/session"),

@@ -57,7 +57,7 @@ export function dayLanes(answer: Answer, view: Schemas["DayView"], units: Units)
       of: (m) => m.fuel_l,
       low: answer.reserve_l,
       limitWords: "to be left",
-      text: units.volume,
+      text: (v) => (v / units.volumeSI).toFixed(units.system === "us" ? 1 : 0).replace("-", "−"),
       marks: marks("fuel"),
     });
   if (answer.moments.some((m) => m.ice_kg > 0))

@@ -6,7 +6,9 @@ import { writeTrip } from "../../api/askTrip";
 import { type Membership, sayError, type Trip } from "../../api/client";
 
 /** Makes a trip like another: boat, people, way, day and gear, on a day that is chosen. */
-export function CopyTrip({ me, trip }: { me: Membership; trip: Pick<Trip, "id" | "name"> }) {
+type Props = { me: Membership; trip: Pick<Trip, "id" | "name">; text?: string };
+
+export function CopyTrip({ me, trip, text = "Copy" }: Props) {
   const queries = useQueryClient();
   const go = useNavigate();
   const [on, setOn] = useState("");
@@ -21,8 +23,13 @@ export function CopyTrip({ me, trip }: { me: Membership; trip: Pick<Trip, "id" |
   });
   if (!asking)
     return (
-      <button type="button" className="plain-button" aria-label={`Copy: ${trip.name}`} onClick={() => setAsking(true)}>
-        Copy
+      <button
+        type="button"
+        className="plain-button"
+        aria-label={`${text}: ${trip.name}`}
+        onClick={() => setAsking(true)}
+      >
+        {text}
       </button>
     );
   return (

@@ -116,7 +116,7 @@ export default function ReadyPage({ me }: { me: Membership }) {
             </ul>
           </section>
         )}
-        {may(me, "change_gear") && <CopyTrip me={me} trip={p} />}
+        {may(me, "change_gear") && <CopyTrip me={me} trip={p} text="Copy the trip" />}
       </aside>
     </main>
   );
