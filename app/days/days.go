@@ -148,7 +148,7 @@ func (o *Outing) party(members []model.Member) {
 
 // markFor is a letter or figure that nobody aboard has.
 func markFor(name string, taken map[string]bool) string {
-	for _, r := range []rune(name + "123456789abcdefghijkl") {
+	for _, r := range name + "123456789abcdefghijkl" {
 		if mark := kernel.Capital(string(r)); r > ' ' && !taken[mark] {
 			taken[mark] = true
 			return mark

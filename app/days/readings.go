@@ -20,8 +20,8 @@ func (o *Outing) reading(d day.Day, moments []day.Moment, r day.Reading, begin f
 	m := moments[r.Moment]
 	at := Clock(begin + m.Hour*60)
 	v := ReadingView{Key: string(r.Key), Kept: r.Kept(), Moment: r.Moment, From: begin + m.Hour*60, Because: []string{}}
-	sure := math.NaN()
-	v.Sentence, v.Limit, sure = o.words(d, m, r, at)
+	sentence, limit, sure := o.words(d, m, r, at)
+	v.Sentence, v.Limit = sentence, limit
 	if !math.IsNaN(sure) {
 		sure = min(1, max(0, sure))
 		v.Sure, v.Certain = &sure, aboard.Certainty(sure)

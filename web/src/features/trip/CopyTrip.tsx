@@ -5,9 +5,9 @@ import { ask, freshGear } from "../../api/ask";
 import { writeTrip } from "../../api/askTrip";
 import { type Membership, sayError, type Trip } from "../../api/client";
 
-/** Makes a trip like another: boat, people, way, day and gear, on a day that is chosen. */
 type Props = { me: Membership; trip: Pick<Trip, "id" | "name">; text?: string };
 
+/** Makes a trip like another: boat, people, way, day and gear, on a day that is chosen. */
 export function CopyTrip({ me, trip, text = "Copy" }: Props) {
   const queries = useQueryClient();
   const go = useNavigate();
