@@ -239,9 +239,15 @@ func (a *Wing) PutBack(ctx context.Context, actor kernel.Actor, key, trip, fish 
 
 // RemoveFish takes a fish off the list: it was noted by mistake.
 func (a *Wing) RemoveFish(ctx context.Context, actor kernel.Actor, trip, fish uuid.UUID) error {
-	return a.changeCatch(ctx, actor, uuid.Nil, trip, nil, func(_ *store.Tx, t *model.Trip) error {
+	return a.changeCatch(ctx, actor, uuid.Nil, trip, nil, func(tx *store.Tx, t *model.Trip) error {
+		was := aboard.First(t.Catch, func(f model.Fish) bool { return f.ID == fish })
+		if was == nil {
+			return refuse.Missing("fish")
+		}
+		stroke := kernel.Stroke{Trip: t.ID, Fish: []model.Fish{*was}}
+		said := fmt.Sprintf("The %s of %.2f kg was taken off the list.", was.Species, was.Kg)
 		t.Catch = slices.DeleteFunc(slices.Clone(t.Catch), func(f model.Fish) bool { return f.ID == fish })
-		return nil
+		return a.Undoable(tx, actor, kernel.Move, said, stroke)
 	})
 }
 

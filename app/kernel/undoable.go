@@ -22,6 +22,8 @@ type Stroke struct {
 	Posts  []uuid.UUID            `json:"posts,omitempty"`
 	Table  string                 `json:"table,omitempty"` // gear as it was before, as a table
 	Were   []model.Stowage        `json:"were,omitempty"`  // where gear was that was moved
+	Trip   uuid.UUID              `json:"trip,omitzero"`   // of the fish
+	Fish   []model.Fish           `json:"fish,omitempty"`  // that were taken off a trip's list
 	Over   []uuid.UUID            `json:"over,omitempty"`  // arrangements that were written over: the rows have them as they were
 }
 

@@ -158,7 +158,7 @@ func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID)
 		}
 		var s kernel.Stroke
 		args := store.Args{"id": id}
-		if err := errors.Join(s.Gone(tx, "id = @id", args, "trip"), s.Gone(tx, "trip_id = @id", args, "booking")); err != nil {
+		if err := errors.Join(s.Gone(tx, "id = @id", args, "trip"), s.Gone(tx, "trip_id = @id", args, "booking", "arrangement")); err != nil {
 			return err
 		}
 		if err := a.Undoable(tx, actor, kernel.ChangeGear, row.Name+" was cancelled.", s); err != nil {

@@ -14,6 +14,7 @@ import (
 	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/app/trips"
 	"ergasia/app/where"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -116,6 +117,9 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 			return err
 		}
 	}
+	if err := fishAgain(tx, s); err != nil {
+		return err
+	}
 	stayed, err := a.where.Return(tx, actor, s.Were)
 	if err != nil {
 		return err
@@ -162,6 +166,20 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 		}
 	}
 	return nil
+}
+
+// fishAgain puts fish back on their trip's list, where it is still open.
+func fishAgain(tx *store.Tx, s kernel.Stroke) error {
+	if len(s.Fish) == 0 {
+		return nil
+	}
+	t, err := trips.Open(tx, s.Trip)
+	if err != nil {
+		return err
+	}
+	version := t.Version
+	t.Catch, t.Version = append(slices.Clone(t.Catch), s.Fish...), version+1
+	return kernel.Keep(tx, &t, t.ID, version, "trip", t.Name)
 }
 
 // onTheQuay gives where things were, and the rows that put them on the quay.

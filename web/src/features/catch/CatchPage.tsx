@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useParams } from "react-router";
-import { freshGear } from "../../api/ask";
+import { freshGear, freshUndo } from "../../api/ask";
 import { askTrip, writeTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { clock, span } from "../../domain/clock";
@@ -39,7 +39,10 @@ function Caught({ me, trip, view }: { me: Membership; trip: string; view: View }
   });
   const remove = useMutation({
     mutationFn: (fish: string) => writeTrip.noFish(me.crew_id, trip, fish),
-    onSuccess: () => freshGear(queries),
+    onSuccess: () => {
+      freshGear(queries);
+      freshUndo(queries);
+    },
   });
   const changes = may(me, "move");
   const aboard = view.fish.filter((f) => !f.back).length;
