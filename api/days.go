@@ -33,7 +33,10 @@ func (s *Server) registerDays() {
 		}) (days.DayView, error) {
 			return s.app.Days.Try(ctx, actor, in.Trip, in.Body.Plan)
 		})
-	ask(s, kernel.Try, op("day-remedies", trip+"/day/remedies", "What would help a day, tried through all of it; nothing is kept").slow(),
+	ask(
+		s,
+		kernel.Try,
+		op("day-remedies", trip+"/day/remedies", "What would help a day, tried through all of it; nothing is kept").slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Body struct {
@@ -41,7 +44,8 @@ func (s *Server) registerDays() {
 			}
 		}) (days.Remedies, error) {
 			return s.app.Days.Remedies(ctx, actor, in.Trip, in.Body.Plan)
-		})
+		},
+	)
 	change(s, kernel.ChangeGear, op("save-day", trip+"/day", "Keep how a trip's day goes"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
@@ -53,11 +57,18 @@ func (s *Server) registerDays() {
 		}) (uuid.UUID, error) {
 			return s.app.Days.Save(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Plan)
 		})
-	read(s, kernel.See, op("list-along", trip+"/along", "What lies aboard and nobody asked for, what it costs and how often it was used"),
+	read(
+		s,
+		kernel.See,
+		op("list-along", trip+"/along", "What lies aboard and nobody asked for, what it costs and how often it was used"),
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) (days.AlongView, error) {
 			return s.app.Days.Along(ctx, actor, in.Trip)
-		})
-	change(s, kernel.ChangeGear, op("leave-ashore", trip+"/ashore", "Say what of the boat's things stays ashore on a trip"),
+		},
+	)
+	change(
+		s,
+		kernel.ChangeGear,
+		op("leave-ashore", trip+"/ashore", "Say what of the boat's things stays ashore on a trip"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
@@ -67,7 +78,8 @@ func (s *Server) registerDays() {
 			}
 		}) (uuid.UUID, error) {
 			return s.app.Days.LeaveAshore(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.Gear)
-		})
+		},
+	)
 	change(s, kernel.ChangeGear, op("save-party", trip+"/people", "Say who come on a trip, and where they sit and fish"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
@@ -79,7 +91,10 @@ func (s *Server) registerDays() {
 		}) (uuid.UUID, error) {
 			return s.app.Trips.SaveParty(ctx, actor, in.Key, in.Trip, in.Body.Version, in.Body.People)
 		})
-	act(s, kernel.ChangeGear, op("copy-trip", trip+"/copy", "Make a trip like another, with its boat, people, way, day and gear"),
+	act(
+		s,
+		kernel.ChangeGear,
+		op("copy-trip", trip+"/copy", "Make a trip like another, with its boat, people, way, day and gear"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
 			Idempotent
@@ -87,7 +102,8 @@ func (s *Server) registerDays() {
 		}) (CopiedTrip, error) {
 			id, refused, err := s.app.Trips.Copy(ctx, actor, in.Key, in.Trip, in.Body)
 			return CopiedTrip{ID: id, Refused: refused}, err
-		})
+		},
+	)
 }
 
 func (s *Server) registerCatch() {
@@ -122,7 +138,10 @@ func (s *Server) registerCatch() {
 		}) error {
 			return s.app.Days.RemoveFish(ctx, actor, in.Trip, in.Fish)
 		})
-	setting(s, kernel.ChangeGear, op("set-species", crewPath+"species", "Keep what fish of a length weigh; an empty table is the usual one"),
+	setting(
+		s,
+		kernel.ChangeGear,
+		op("set-species", crewPath+"species", "Keep what fish of a length weigh; an empty table is the usual one"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			CrewPath
 			Body struct {
@@ -130,5 +149,6 @@ func (s *Server) registerCatch() {
 			}
 		}) error {
 			return s.app.Days.SetSpecies(ctx, actor, in.Body.Species)
-		})
+		},
+	)
 }

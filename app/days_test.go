@@ -64,7 +64,11 @@ func TestADayIsReckonedWithWhoComesAndWhatGoesAlong(t *testing.T) {
 	people := w.partyOf(id, &w.post)
 	_, err := w.put(w.owner, w.cooler, &w.locker)
 	require.NoError(t, err)
-	plan := model.DayPlan{At: 360, Fixed: 1, Phases: []model.DayPhase{phase("road", 1), phase("fish", 2), phase("home", 0.5)}}
+	plan := model.DayPlan{
+		At:     360,
+		Fixed:  1,
+		Phases: []model.DayPhase{phase("road", 1), phase("fish", 2), phase("home", 0.5)},
+	}
 	v, err := w.Days.Try(ctx, w.owner, id, plan)
 	require.NoError(t, err)
 	require.NotNil(t, v.Answer)
@@ -114,7 +118,13 @@ func TestGearThatIsPromisedAndNotAboardIsReckonedAmidships(t *testing.T) {
 
 func TestRemediesHelpTheDayTheySay(t *testing.T) {
 	w := newWorld(t)
-	aft, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "stern", At: model.Vec{0.1, 0.5, 0.3}})
+	aft, err := w.Fleet.AddPost(
+		ctx,
+		w.owner,
+		uuid.Nil,
+		w.boat,
+		fleet.PostInput{Name: "stern", At: model.Vec{0.1, 0.5, 0.3}},
+	)
 	require.NoError(t, err)
 	id := w.trip("cod run", 1, 1, 3)
 	w.partyOf(id, &aft)
@@ -297,8 +307,15 @@ func TestAnotherBoatTakesWhatWasSaidOfTheFirstAway(t *testing.T) {
 	boat, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
 	require.NoError(t, err)
 	today := kernel.DayOf(w.Kernel.Now())
-	_, err = w.Trips.SaveTrip(ctx, w.owner, store.NewID(), id, w.tripVersion(id), trips.TripInput{Name: "cod run", BoatID: &boat,
-		StartsOn: today.Add(1), EndsOn: today.Add(1), Persons: 2, Rods: 2, Hours: 1})
+	_, err = w.Trips.SaveTrip(
+		ctx,
+		w.owner,
+		store.NewID(),
+		id,
+		w.tripVersion(id),
+		trips.TripInput{Name: "cod run", BoatID: &boat,
+			StartsOn: today.Add(1), EndsOn: today.Add(1), Persons: 2, Rods: 2, Hours: 1},
+	)
 	require.NoError(t, err)
 	v, err := w.Days.Day(ctx, w.owner, id)
 	require.NoError(t, err)
@@ -324,7 +341,12 @@ func TestATripHasALoadOfItsOwnBesideHowSheLies(t *testing.T) {
 	r, err := w.Stowing.StowForTrip(ctx, w.owner, store.NewID(), id, "use")
 	require.NoError(t, err)
 	assert.Empty(t, r.LeftOut)
-	assert.Equal(t, 2, r.Things, "the cooler and the chart box; not the bucket, which waits on the quay for something else")
+	assert.Equal(
+		t,
+		2,
+		r.Things,
+		"the cooler and the chart box; not the bucket, which waits on the quay for something else",
+	)
 	assert.Nil(t, w.stowed(w.chartbox).PlaceID, "nothing was moved")
 	p := w.page(id)
 	assert.Equal(t, r.Arrangement, *p.StowedID)
@@ -383,7 +405,11 @@ func TestWhatIsNeverUsedIsToldWithWhatItCosts(t *testing.T) {
 func TestWhatBrokeOnATripIsSaidOfThePiece(t *testing.T) {
 	w := newWorld(t)
 	id := w.trip("today", 0, 1, 3)
-	in := trips.LogInput{Version: 1, Hours: 3, Broke: []trips.Broke{{GearID: w.cooler.ID, Condition: "broken", How: "the lid"}}}
+	in := trips.LogInput{
+		Version: 1,
+		Hours:   3,
+		Broke:   []trips.Broke{{GearID: w.cooler.ID, Condition: "broken", How: "the lid"}},
+	}
 	in.Notes = "wind from the west"
 	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), id, in))
 	g, err := w.Gear.GearOne(ctx, w.owner, w.cooler.ID)
@@ -397,8 +423,15 @@ func TestWhatBrokeOnATripIsSaidOfThePiece(t *testing.T) {
 func TestFishCountByLengthAndTheLightestGoesBack(t *testing.T) {
 	w := newWorld(t)
 	id := w.trip("cup", 0, 1, 3)
-	_, err := w.Days.Save(ctx, w.owner, store.NewID(), id, 1, model.DayPlan{BestOf: 2, Phases: []model.DayPhase{phase("fish", 2),
-		phase("weigh-in", 0.5)}, At: 360})
+	_, err := w.Days.Save(
+		ctx,
+		w.owner,
+		store.NewID(),
+		id,
+		1,
+		model.DayPlan{BestOf: 2, Phases: []model.DayPhase{phase("fish", 2),
+			phase("weigh-in", 0.5)}, At: 360},
+	)
 	require.NoError(t, err)
 	before := w.state().Now.Displacement
 	add := func(in days.FishInput) days.CatchView {
@@ -410,7 +443,13 @@ func TestFishCountByLengthAndTheLightestGoesBack(t *testing.T) {
 	v := add(days.FishInput{Species: "pike", Kg: 3, Tag: 4, Place: &w.locker})
 	assert.InDelta(t, 7.1+3, v.Kept, 0.02, "the standard weight of a pike of a metre, and one that was weighed")
 	assert.Empty(t, v.Goes)
-	assert.InDelta(t, before+3, w.state().Now.Displacement, 1e-9, "what lies in a locker weighs on her at once; the livewell overflows")
+	assert.InDelta(
+		t,
+		before+3,
+		w.state().Now.Displacement,
+		1e-9,
+		"what lies in a locker weighs on her at once; the livewell overflows",
+	)
 	v = add(days.FishInput{Species: "pike", Kg: 5, Tag: 2})
 	assert.Equal(t, "Tag 4, the pike of 3.00 kg goes back: it does not count.", v.Goes)
 	assert.InDelta(t, 480, *v.UntilAt, 1e-9)
@@ -437,7 +476,11 @@ func TestFishCountByLengthAndTheLightestGoesBack(t *testing.T) {
 	v = add(days.FishInput{Species: "burbot", Length: 0.5})
 	assert.InDelta(t, 0.75, v.Fish[2].Kg, 1e-9, "0.006 times 50 cubed is 750 g")
 	assert.True(t, v.Own)
-	assert.Equal(t, refuse.Invalid, kindOf(t, w.Days.SetSpecies(ctx, w.owner, []catch.Species{{Name: "x", A: 9, B: 9}})).Kind)
+	assert.Equal(
+		t,
+		refuse.Invalid,
+		kindOf(t, w.Days.SetSpecies(ctx, w.owner, []catch.Species{{Name: "x", A: 9, B: 9}})).Kind,
+	)
 	_, err = w.Days.AddFish(ctx, w.owner, store.NewID(), id, days.FishInput{Species: "burbot"})
 	assert.Equal(t, refuse.Invalid, kindOf(t, err).Kind)
 }

@@ -24,7 +24,11 @@ func TestEachTripAheadShowsOneThingWrong(t *testing.T) {
 	actor := kernel.Actor{Crew: ours}
 	list, err := a.Trips.Trips(ctx, actor)
 	require.NoError(t, err)
-	wrong := map[string]string{"two-day tournament": "bow_down", "evening with two guests": "awash", "cod run, 18 nautical miles": "fuel"}
+	wrong := map[string]string{
+		"two-day tournament":         "bow_down",
+		"evening with two guests":    "awash",
+		"cod run, 18 nautical miles": "fuel",
+	}
 	seen := 0
 	for _, trip := range list {
 		if trip.Logged {

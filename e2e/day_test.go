@@ -12,7 +12,8 @@ import (
 
 // goes opens a page of a trip that is ahead, by the beginning of its name.
 func (p *page) goes(d *program, trip, to string) {
-	id := p.MustEval(`(name) => fetch('/api/session').then(r => r.json()).then(s => s.crews[0].trips.find(t => t.name.startsWith(name))?.id ?? '')`, trip).String()
+	id := p.MustEval(`(name) => fetch('/api/session').then(r => r.json()).then(s => s.crews[0].trips.find(t => t.name.startsWith(name))?.id ?? '')`, trip).
+		String()
 	require.NotEmpty(p.t, id, trip)
 	p.open(d.address + "/trips/" + id + to)
 }
@@ -23,16 +24,29 @@ func TestADayIsLookedThroughAndBettered(t *testing.T) {
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
 	p.goes(d, "two-day", "/day")
-	p.until("what is wrong is said", `() => document.querySelector('[data-testid=day-headline]')?.innerText.startsWith('She is down by the bow from')`)
+	p.until(
+		"what is wrong is said",
+		`() => document.querySelector('[data-testid=day-headline]')?.innerText.startsWith('She is down by the bow from')`,
+	)
 	p.until("what helps is tried", `() => !!document.querySelector('ul[aria-label="What would help"] button')`)
 	p.axe("a trip's day")
 
-	p.until("the moment can be moved by keys", `() => { const s = document.querySelector('[role=slider]'); s?.focus(); return document.activeElement === s }`)
+	p.until(
+		"the moment can be moved by keys",
+		`() => { const s = document.querySelector('[role=slider]'); s?.focus(); return document.activeElement === s }`,
+	)
 	was := p.MustEval(`() => document.querySelector('[role=slider]').getAttribute('aria-valuenow')`).String()
 	p.press(input.ArrowRight)
-	p.until("it is five minutes later", `(was) => Number(document.querySelector('[role=slider]').getAttribute('aria-valuenow')) === Number(was) + 5`, was)
+	p.until(
+		"it is five minutes later",
+		`(was) => Number(document.querySelector('[role=slider]').getAttribute('aria-valuenow')) === Number(was) + 5`,
+		was,
+	)
 	p.press(input.Home)
-	p.until("on the road she is not afloat", `() => document.querySelector('main').innerText.includes('She is not afloat yet')`)
+	p.until(
+		"on the road she is not afloat",
+		`() => document.querySelector('main').innerText.includes('She is not afloat yet')`,
+	)
 
 	p.tap("^Do$")
 	p.until("the day is better at once", `() => !document.querySelector('main aside').innerText.includes('2.2° bow down')`)
@@ -42,11 +56,18 @@ func TestADayIsLookedThroughAndBettered(t *testing.T) {
 	p.MustReload()
 	p.until("and there after a reload", `(kept) => document.querySelector('main aside button')?.innerText === kept`, kept)
 
-	p.until("a phase is chosen", `() => { const b = [...document.querySelectorAll('[data-testid=time-line] [role=button]')].find(b => b.getAttribute('aria-label').startsWith('fish, first place')); b?.dispatchEvent(new MouseEvent('click', {bubbles: true})); return !!b }`)
+	p.until(
+		"a phase is chosen",
+		`() => { const b = [...document.querySelectorAll('[data-testid=time-line] [role=button]')].find(b => b.getAttribute('aria-label').startsWith('fish, first place')); b?.dispatchEvent(new MouseEvent('click', {bubbles: true})); return !!b }`,
+	)
 	p.shows("Called")
 	before := p.MustEval(`() => document.querySelectorAll('[data-testid=time-line] [role=button]').length`).Int()
 	p.tap("^Copy$")
-	p.until("there is one more", `(n) => document.querySelectorAll('[data-testid=time-line] [role=button]').length === n + 1`, before)
+	p.until(
+		"there is one more",
+		`(n) => document.querySelectorAll('[data-testid=time-line] [role=button]').length === n + 1`,
+		before,
+	)
 }
 
 // A guest of the crew may try a day, and keeps nothing.
@@ -55,9 +76,20 @@ func TestAGuestLooksAtADayOnAPhone(t *testing.T) {
 	p := browse(t, 390, 844)
 	p.signIn(d, "Tove")
 	p.goes(d, "evening", "/day")
-	p.until("a scupper goes under", `() => document.querySelector('[data-testid=day-headline]')?.innerText.startsWith('A scupper goes under')`)
-	p.until("nothing can be kept", `() => ![...document.querySelectorAll('button')].some(b => /^(Do$|Keep)/.test(b.innerText))`)
-	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing sticks out sideways")
+	p.until(
+		"a scupper goes under",
+		`() => document.querySelector('[data-testid=day-headline]')?.innerText.startsWith('A scupper goes under')`,
+	)
+	p.until(
+		"nothing can be kept",
+		`() => ![...document.querySelectorAll('button')].some(b => /^(Do$|Keep)/.test(b.innerText))`,
+	)
+	assert.LessOrEqual(
+		t,
+		p.MustEval(`() => document.documentElement.scrollWidth`).Int(),
+		390,
+		"nothing sticks out sideways",
+	)
 	p.axe("a trip's day on a phone")
 	p.goes(d, "evening", "")
 	p.find("[data-testid=verdict]")
@@ -76,7 +108,10 @@ func TestAUsualDayIsReadyInFewerThanFortyPresses(t *testing.T) {
 	p.date("Add a trip", "First day", time.Now().AddDate(0, 0, 20))
 	p.submit("Add a trip")
 	presses += 4 // name, water and day are three fields
-	p.until("the trip opens", `() => { const a = [...document.querySelectorAll('main li h2 a')].find(a => a.innerText.trim() === 'saturday, the sound'); a?.click(); return !!a }`)
+	p.until(
+		"the trip opens",
+		`() => { const a = [...document.querySelectorAll('main li h2 a')].find(a => a.innerText.trim() === 'saturday, the sound'); a?.click(); return !!a }`,
+	)
 	p.find("[data-testid=verdict]")
 	presses++
 	press := func(what string) {
@@ -101,7 +136,10 @@ func TestAUsualDayIsReadyInFewerThanFortyPresses(t *testing.T) {
 	p.goes(d, "saturday", "/stow")
 	presses++
 	press("^Stow for this trip$")
-	p.until("places were found", `() => [...document.querySelectorAll('main a')].some(a => a.innerText.startsWith('The moves'))`)
+	p.until(
+		"places were found",
+		`() => [...document.querySelectorAll('main a')].some(a => a.innerText.startsWith('The moves'))`,
+	)
 	p.goes(d, "saturday", "/day")
 	presses++
 	p.find("[data-testid=day-headline]")
@@ -111,12 +149,17 @@ func TestAUsualDayIsReadyInFewerThanFortyPresses(t *testing.T) {
 	presses++
 	for range 15 {
 		p.find("[data-testid=verdict]")
-		more := p.MustEval(`() => { const b = [...document.querySelectorAll('button')].find(b => b.innerText === 'Accept'); b?.click(); return b?.getAttribute('aria-label') ?? '' }`).String()
+		more := p.MustEval(`() => { const b = [...document.querySelectorAll('button')].find(b => b.innerText === 'Accept'); b?.click(); return b?.getAttribute('aria-label') ?? '' }`).
+			String()
 		if more == "" {
 			break
 		}
 		presses++
-		p.until("it is accepted", `(label) => ![...document.querySelectorAll('button')].some(b => b.getAttribute('aria-label') === label)`, more)
+		p.until(
+			"it is accepted",
+			`(label) => ![...document.querySelectorAll('button')].some(b => b.getAttribute('aria-label') === label)`,
+			more,
+		)
 	}
 	p.until("she is ready", `() => document.querySelector('[data-testid=verdict]').innerText.startsWith('Ready')`)
 	t.Log(presses, "presses")
@@ -128,7 +171,10 @@ func TestGuestsAreShownWhatTheyNeedAndNoMore(t *testing.T) {
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
 	p.goes(d, "evening", "/sheets")
-	p.fill("For someone ashore", map[string]string{"What guests are told: where to be, what to bring": "Warm clothes, the jetty at four"})
+	p.fill(
+		"For someone ashore",
+		map[string]string{"What guests are told: where to be, what to bring": "Warm clothes, the jetty at four"},
+	)
 	p.submit("For someone ashore")
 	p.shows("Saved.")
 	p.axe("a trip's sheets")
@@ -162,6 +208,9 @@ func TestFishAreNotedOnAPhone(t *testing.T) {
 		p.tap("^Note it$")
 		p.until("it is noted", `(l) => document.querySelector('ul[aria-label=Fish]')?.innerText.includes(l + ' cm')`, length)
 	}
-	p.until("five count, and the shortest goes back", `() => document.querySelector('[data-testid=goes-back]')?.innerText.includes('pike of 2.35 kg goes back')`)
+	p.until(
+		"five count, and the shortest goes back",
+		`() => document.querySelector('[data-testid=goes-back]')?.innerText.includes('pike of 2.35 kg goes back')`,
+	)
 	p.shows("the best 5 of 5")
 }

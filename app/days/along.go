@@ -66,8 +66,11 @@ func (a *Wing) Along(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (A
 	o.Laden.Stop = func() bool { return ctx.Err() != nil }
 	v.Version = o.Trip.Version
 	for _, g := range list {
-		v.Ashore = append(v.Ashore, AlongPiece{GearID: g.ID, Name: g.Name, Kg: g.Kg * float64(g.Count), Along: uses[g.ID].Along,
-			Used: uses[g.ID].Used, Safety: o.Laden.Safety(g)})
+		v.Ashore = append(
+			v.Ashore,
+			AlongPiece{GearID: g.ID, Name: g.Name, Kg: g.Kg * float64(g.Count), Along: uses[g.ID].Along,
+				Used: uses[g.ID].Used, Safety: o.Laden.Safety(g)},
+		)
 	}
 	d := o.Day()
 	lowest, figures := o.lowest(d)
@@ -76,7 +79,14 @@ func (a *Wing) Along(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (A
 		if o.Promised[g.ID] || ctx.Err() != nil {
 			continue
 		}
-		p := AlongPiece{GearID: g.ID, Name: g.Name, Kg: g.Mass.Kg, Along: uses[g.ID].Along, Used: uses[g.ID].Used, Safety: o.Laden.Safety(g.Gear)}
+		p := AlongPiece{
+			GearID: g.ID,
+			Name:   g.Name,
+			Kg:     g.Mass.Kg,
+			Along:  uses[g.ID].Along,
+			Used:   uses[g.ID].Used,
+			Safety: o.Laden.Safety(g.Gear),
+		}
 		if g.Place != nil {
 			p.Place = g.Place.Name
 		}

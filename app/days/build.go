@@ -110,7 +110,10 @@ func (o *Outing) Day() day.Day {
 	}
 	for _, c := range o.Plan.Coolers {
 		if p := s.Place(c.Place); p != nil {
-			d.Coolers = append(d.Coolers, day.Cooler{Name: p.Name, At: low(*p), Ice: c.Ice, UA: c.UA, Air: o.Plan.Air, Drains: c.Drains})
+			d.Coolers = append(
+				d.Coolers,
+				day.Cooler{Name: p.Name, At: low(*p), Ice: c.Ice, UA: c.UA, Air: o.Plan.Air, Drains: c.Drains},
+			)
 		}
 	}
 	for _, p := range o.Plan.Phases {
@@ -141,7 +144,10 @@ func (o *Outing) phase(p model.DayPhase) day.Phase {
 
 // tank finds a tank that is not of fuel by its name, or -1.
 func (o *Outing) tank(name string) int {
-	return slices.IndexFunc(o.Laden.Craft.Input.Outfit.Tanks, func(t model.TankInput) bool { return t.Name == name && t.Kind != "fuel" })
+	return slices.IndexFunc(
+		o.Laden.Craft.Input.Outfit.Tanks,
+		func(t model.TankInput) bool { return t.Name == name && t.Kind != "fuel" },
+	)
 }
 
 // caught is a catch where it goes: a place, a cooler there; else the livewell.

@@ -84,7 +84,14 @@ func speciesOf(tx *store.Tx) ([]catch.Species, bool, error) {
 }
 
 func (o *Outing) catch(table []catch.Species) CatchView {
-	v := CatchView{StartsOn: kernel.DayOf(o.Trip.StartsOn), Fish: []CaughtFish{}, BestOf: o.Plan.BestOf, Species: table, Holds: o.holds(), Places: []DayBox{}}
+	v := CatchView{
+		StartsOn: kernel.DayOf(o.Trip.StartsOn),
+		Fish:     []CaughtFish{},
+		BestOf:   o.Plan.BestOf,
+		Species:  table,
+		Holds:    o.holds(),
+		Places:   []DayBox{},
+	}
 	var aboardNow []catch.Fish
 	for _, f := range o.Trip.Catch {
 		if !f.Back {
@@ -95,7 +102,11 @@ func (o *Outing) catch(table []catch.Species) CatchView {
 	kept, back, total := catch.Best(aboardNow, v.BestOf)
 	v.Kept = total
 	for _, f := range o.Trip.Catch {
-		one := CaughtFish{Fish: f, In: "the livewell", Counts: slices.ContainsFunc(kept, func(k catch.Fish) bool { return k.ID == f.ID.String() })}
+		one := CaughtFish{
+			Fish:   f,
+			In:     "the livewell",
+			Counts: slices.ContainsFunc(kept, func(k catch.Fish) bool { return k.ID == f.ID.String() }),
+		}
 		if f.Place != nil && o.Laden != nil {
 			if p := o.Laden.Place(*f.Place); p != nil {
 				one.In = p.Name
@@ -108,7 +119,12 @@ func (o *Outing) catch(table []catch.Species) CatchView {
 	if o.Laden != nil {
 		v.Places = o.boat().Places
 		if v.All > 0 {
-			v.Ice = fmt.Sprintf("Chilling %s from %.0f °C takes %.1f kg of ice.", o.Laden.MassText(v.All), o.Plan.Water, ice.Chills(v.All, o.Plan.Water))
+			v.Ice = fmt.Sprintf(
+				"Chilling %s from %.0f °C takes %.1f kg of ice.",
+				o.Laden.MassText(v.All),
+				o.Plan.Water,
+				ice.Chills(v.All, o.Plan.Water),
+			)
 		}
 	}
 	begins := o.Begins()
@@ -154,7 +170,10 @@ func (o *Outing) holds() []FishBox {
 		at := o.Laden.Stowage[g.ID]
 		along := at.BoatID != nil && *at.BoatID == o.Laden.Boat.ID || o.Promised[g.ID]
 		if along && g.Container() && g.InsideLength >= leastBox {
-			list = append(list, FishBox{Name: g.Name, Longest: catch.Longest(r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight})})
+			list = append(
+				list,
+				FishBox{Name: g.Name, Longest: catch.Longest(r3.Vec{X: g.InsideLength, Y: g.InsideBreadth, Z: g.InsideHeight})},
+			)
 		}
 	}
 	slices.SortStableFunc(list, func(a, b FishBox) int { return cmp.Compare(b.Longest, a.Longest) })
@@ -189,7 +208,10 @@ func (a *Wing) AddFish(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 	}
 	err := a.changeCatch(ctx, actor, key, trip, []any{"fish", trip, in}, func(tx *store.Tx, t *model.Trip) error {
 		if len(t.Catch) >= mostFish {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s has %d fish, the most there can be.", t.Name, mostFish)}
+			return &refuse.Error{
+				Kind:     refuse.Refused,
+				Sentence: fmt.Sprintf("%s has %d fish, the most there can be.", t.Name, mostFish),
+			}
 		}
 		f := model.Fish{ID: store.NewID(), Species: in.Species, Length: in.Length, Kg: in.Kg, Weighed: in.Kg > 0, Tag: in.Tag,
 			Place: in.Place, At: a.Now()}
@@ -201,7 +223,10 @@ func (a *Wing) AddFish(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 			s := aboard.First(table, func(s catch.Species) bool { return s.Name == in.Species })
 			if s == nil {
 				return &refuse.Error{Kind: refuse.Refused,
-					Sentence: fmt.Sprintf("What a %s of that length weighs is not in the table: weigh it, or add it there.", in.Species)}
+					Sentence: fmt.Sprintf(
+						"What a %s of that length weighs is not in the table: weigh it, or add it there.",
+						in.Species,
+					)}
 			}
 			f.Kg = s.Kg(in.Length)
 		}
@@ -220,7 +245,12 @@ func (a *Wing) AddFish(ctx context.Context, actor kernel.Actor, key, trip uuid.U
 }
 
 // PutBack notes that a fish went back, or that it did not.
-func (a *Wing) PutBack(ctx context.Context, actor kernel.Actor, key, trip, fish uuid.UUID, back bool) (CatchView, error) {
+func (a *Wing) PutBack(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip, fish uuid.UUID,
+	back bool,
+) (CatchView, error) {
 	err := a.changeCatch(ctx, actor, key, trip, []any{"back", trip, fish, back}, func(_ *store.Tx, t *model.Trip) error {
 		t.Catch = slices.Clone(t.Catch)
 		for i := range t.Catch {

@@ -275,7 +275,13 @@ func wornBy(tx *store.Tx, people []Person) (map[uuid.UUID]int, error) {
 }
 
 // Save keeps how a trip's day goes.
-func (a *Wing) Save(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, version int, plan model.DayPlan) (uuid.UUID, error) {
+func (a *Wing) Save(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip uuid.UUID,
+	version int,
+	plan model.DayPlan,
+) (uuid.UUID, error) {
 	if err := checkPlan(plan); err != nil {
 		return trip, err
 	}
@@ -293,7 +299,13 @@ func (a *Wing) Save(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID
 }
 
 // LeaveAshore says what of the boat's things stays ashore on a trip.
-func (a *Wing) LeaveAshore(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, version int, gear []uuid.UUID) (uuid.UUID, error) {
+func (a *Wing) LeaveAshore(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip uuid.UUID,
+	version int,
+	gear []uuid.UUID,
+) (uuid.UUID, error) {
 	return trip, a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"ashore", trip, version, gear}, func() (uuid.UUID, error) {
 			t, err := trips.Open(tx, trip)

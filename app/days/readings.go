@@ -55,27 +55,65 @@ func (o *Outing) words(d day.Day, m day.Moment, r day.Reading, at string) (sente
 		if r.Kept() {
 			return "She floats with every edge over the water all day.", "she floats", float.Sure(r.Value, b.Lowest, 0)
 		}
-		return fmt.Sprintf("%s, %s: water comes in at the %s.", at, phase, m.Result.Figures.Lowest.Name), "she floats", float.Sure(r.Value, b.Lowest, 0)
+		return fmt.Sprintf(
+				"%s, %s: water comes in at the %s.",
+				at,
+				phase,
+				m.Result.Figures.Lowest.Name,
+			), "she floats", float.Sure(
+				r.Value,
+				b.Lowest,
+				0,
+			)
 	case day.Awash:
 		if r.Kept() {
 			return "Her deck drains all day.", "scuppers over the water", sure
 		}
 		a := m.Result.Figures.Awash[0]
-		return fmt.Sprintf("%s, %s: the %s is under, and the sea stands %s deep over it.", at, phase, a.Through, s.Small(r.Value)),
+		return fmt.Sprintf(
+				"%s, %s: the %s is under, and the sea stands %s deep over it.",
+				at,
+				phase,
+				a.Through,
+				s.Small(r.Value),
+			),
 			"scuppers over the water", sure
 	case day.Freeboard:
 		f := m.Result.Figures
 		return fmt.Sprintf("%s, %s: %s ± %s at the %s.", at, phase, s.Small(r.Value), s.Small(b.Lowest), f.Lowest.Name),
 			fmt.Sprintf("at least %s, %s", s.Small(r.Limit), source(in.Freeboard.Source)), float.Sure(r.Value, b.Lowest, r.Limit)
 	case day.Heel:
-		return fmt.Sprintf("%s, %s: she heels %s° ± %.1f %s.", at, phase, beside(math.Abs(r.Value), r.Limit), b.HeelDeg, sideOf(r.Value)),
-			fmt.Sprintf("within %.1f°, %s", r.Limit, source(in.Heel.Source)), float.Sure(r.Limit, b.HeelDeg, math.Abs(r.Value))
+		return fmt.Sprintf(
+				"%s, %s: she heels %s° ± %.1f %s.",
+				at,
+				phase,
+				beside(math.Abs(r.Value), r.Limit),
+				b.HeelDeg,
+				sideOf(r.Value),
+			),
+			fmt.Sprintf(
+				"within %.1f°, %s",
+				r.Limit,
+				source(in.Heel.Source),
+			), float.Sure(
+				r.Limit,
+				b.HeelDeg,
+				math.Abs(r.Value),
+			)
 	case day.BowDown:
 		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value, r.Limit), b.TrimDeg),
-			fmt.Sprintf("no lower by the bow than %s, %s", trimOf(r.Limit, math.Inf(1)), source(in.TrimLow.Source)), float.Sure(r.Value, b.TrimDeg, r.Limit)
+			fmt.Sprintf(
+				"no lower by the bow than %s, %s",
+				trimOf(r.Limit, math.Inf(1)),
+				source(in.TrimLow.Source),
+			), float.Sure(r.Value, b.TrimDeg, r.Limit)
 	case day.SternDown:
 		return fmt.Sprintf("%s, %s: trim %s ± %.1f.", at, phase, trimOf(r.Value, r.Limit), b.TrimDeg),
-			fmt.Sprintf("no lower by the stern than %s, %s", trimOf(r.Limit, math.Inf(1)), source(in.TrimHigh.Source)), float.Sure(r.Limit, b.TrimDeg, r.Value)
+			fmt.Sprintf(
+				"no lower by the stern than %s, %s",
+				trimOf(r.Limit, math.Inf(1)),
+				source(in.TrimHigh.Source),
+			), float.Sure(r.Limit, b.TrimDeg, r.Value)
 	case day.Loaded:
 		return fmt.Sprintf("%s, %s: she carries %s of %s.", at, phase, s.MassText(r.Value), s.MassText(r.Limit)),
 			fmt.Sprintf("at most %s, %s", s.MassText(r.Limit), cmp.Or(s.Craft.Input.Plate.Source, "plate")), sure
@@ -103,11 +141,26 @@ func (o *Outing) fuelWords(r day.Reading, at, phase string) (sentence, limit str
 	limit = litres(r.Limit) + " to be left"
 	switch {
 	case r.Value < 0:
-		return fmt.Sprintf("She runs dry: %s more are burnt by %s, %s, than her tanks hold.", litres(-r.Value), at, phase), limit, sure
+		return fmt.Sprintf(
+			"She runs dry: %s more are burnt by %s, %s, than her tanks hold.",
+			litres(-r.Value),
+			at,
+			phase,
+		), limit, sure
 	case !r.Kept():
-		return fmt.Sprintf("%s left at %s, %s: %s of the reserve are burnt.", litres(r.Value), at, phase, litres(r.Excess)), limit, sure
+		return fmt.Sprintf(
+			"%s left at %s, %s: %s of the reserve are burnt.",
+			litres(r.Value),
+			at,
+			phase,
+			litres(r.Excess),
+		), limit, sure
 	}
-	return fmt.Sprintf("%s left at the end, %s more than the reserve.", litres(r.Value), litres(r.Value-r.Limit)), limit, sure
+	return fmt.Sprintf(
+		"%s left at the end, %s more than the reserve.",
+		litres(r.Value),
+		litres(r.Value-r.Limit),
+	), limit, sure
 }
 
 func sideOf(heel float64) string {
@@ -157,7 +210,8 @@ const mostBecause = 3
 // time, and tells what makes most of what is wrong.
 func (o *Outing) because(d day.Day, m day.Moment, key day.Key) []string {
 	f := m.Result.Figures
-	if f == nil || !slices.Contains([]day.Key{day.Awash, day.Freeboard, day.Heel, day.BowDown, day.SternDown, day.Swamps}, key) {
+	if f == nil ||
+		!slices.Contains([]day.Key{day.Awash, day.Freeboard, day.Heel, day.BowDown, day.SternDown, day.Swamps}, key) {
 		return []string{}
 	}
 	type reason struct {
@@ -214,7 +268,10 @@ func (o *Outing) parts(d day.Day, m day.Moment) (list []part) {
 		}))
 	}
 	if m.Catch > 0 {
-		list = append(list, less("the catch, "+o.Laden.MassText(m.Catch), func(q float.Mass) bool { return q.Name == "catch" }))
+		list = append(
+			list,
+			less("the catch, "+o.Laden.MassText(m.Catch), func(q float.Mass) bool { return q.Name == "catch" }),
+		)
 	}
 	for i, c := range d.Coolers {
 		if m.Ice[i] > 0 {
@@ -223,11 +280,14 @@ func (o *Outing) parts(d day.Day, m day.Moment) (list []part) {
 	}
 	for i, t := range m.Load.Tanks {
 		if kg := t.Kg(); kg > 1 {
-			list = append(list, part{name: fmt.Sprintf("%s, %s", t.Name, o.Laden.MassText(kg)), load: func(l float.Load) float.Load {
-				l.Tanks = slices.Clone(l.Tanks)
-				l.Tanks[i].Fill = 0
-				return l
-			}})
+			list = append(
+				list,
+				part{name: fmt.Sprintf("%s, %s", t.Name, o.Laden.MassText(kg)), load: func(l float.Load) float.Load {
+					l.Tanks = slices.Clone(l.Tanks)
+					l.Tanks[i].Fill = 0
+					return l
+				}},
+			)
 		}
 	}
 	return list

@@ -23,28 +23,103 @@ type shape struct {
 // shapes are the usual days of each kind of trip. Practice, no source: a crew changes
 // them to its own.
 var shapes = map[string][]shape{
-	"day": {{kind: "load", hours: 0.5}, {kind: "road", hours: 0.75}, {kind: "launch", hours: 0.4}, {kind: "run", name: "run out", run: true},
-		{kind: "fish", name: "fish, morning", hours: 2.5}, {kind: "move", run: true}, {kind: "fish", name: "fish, noon", hours: 2.5},
-		{kind: "home", run: true}, {kind: "recover", hours: 0.6}},
-	"tournament": {{kind: "load", hours: 0.5}, {kind: "road", hours: 1}, {kind: "launch", hours: 0.7}, {kind: "run", name: "run out", run: true},
-		{kind: "fish", name: "fish, first place", hours: 3, fill: true}, {kind: "move", run: true}, {kind: "fish", name: "fish, second place", hours: 3},
-		{kind: "home", name: "run to the weigh-in", run: true}, {kind: "weigh-in", hours: 0.5}, {kind: "recover", hours: 0.6}},
+	"day": {
+		{kind: "load", hours: 0.5},
+		{kind: "road", hours: 0.75},
+		{kind: "launch", hours: 0.4},
+		{kind: "run", name: "run out", run: true},
+		{
+			kind:  "fish",
+			name:  "fish, morning",
+			hours: 2.5,
+		},
+		{kind: "move", run: true},
+		{kind: "fish", name: "fish, noon", hours: 2.5},
+		{kind: "home", run: true},
+		{kind: "recover", hours: 0.6},
+	},
+	"tournament": {
+		{kind: "load", hours: 0.5},
+		{kind: "road", hours: 1},
+		{kind: "launch", hours: 0.7},
+		{kind: "run", name: "run out", run: true},
+		{
+			kind:  "fish",
+			name:  "fish, first place",
+			hours: 3,
+			fill:  true,
+		},
+		{kind: "move", run: true},
+		{kind: "fish", name: "fish, second place", hours: 3},
+		{
+			kind: "home",
+			name: "run to the weigh-in",
+			run:  true,
+		},
+		{kind: "weigh-in", hours: 0.5},
+		{kind: "recover", hours: 0.6},
+	},
 	"guiding": {{kind: "load", hours: 0.5}, {kind: "launch", hours: 0.4}, {kind: "run", name: "run out", run: true},
-		{kind: "fish", name: "fish", hours: 1.5}, {kind: "anchor", name: "coffee at anchor", hours: 0.5}, {kind: "move", run: true},
+		{
+			kind:  "fish",
+			name:  "fish",
+			hours: 1.5,
+		}, {kind: "anchor", name: "coffee at anchor", hours: 0.5}, {kind: "move", run: true},
 		{kind: "fish", name: "fish, dusk", hours: 1.5}, {kind: "home", run: true}, {kind: "recover", hours: 0.5}},
-	"offshore": {{kind: "load", hours: 0.75}, {kind: "road", hours: 1}, {kind: "launch", hours: 0.4}, {kind: "run", name: "run out", run: true},
-		{kind: "bait", hours: 0.5}, {kind: "fish", name: "first drift", hours: 1.75}, {kind: "move", run: true},
-		{kind: "fish", name: "second drift", hours: 2}, {kind: "home", run: true}, {kind: "recover", hours: 0.75}},
-	"night": {{kind: "load", hours: 0.5}, {kind: "road", hours: 0.75}, {kind: "launch", hours: 0.4}, {kind: "run", name: "run out", run: true},
-		{kind: "anchor", name: "lamps out", hours: 0.5}, {kind: "fish", name: "fish by lamps", hours: 5}, {kind: "move", run: true},
-		{kind: "home", run: true}, {kind: "recover", hours: 0.6}},
-	"days": {{kind: "load", hours: 1}, {kind: "road", hours: 1}, {kind: "launch", hours: 0.5}, {kind: "run", name: "run out", run: true},
-		{kind: "fish", name: "fish, first day", hours: 6}, {kind: "sleep", name: "night at anchor", hours: 9},
-		{kind: "fish", name: "fish, second day", hours: 5}, {kind: "move", run: true}, {kind: "home", run: true}, {kind: "recover", hours: 0.75}},
+	"offshore": {
+		{kind: "load", hours: 0.75},
+		{kind: "road", hours: 1},
+		{kind: "launch", hours: 0.4},
+		{kind: "run", name: "run out", run: true},
+		{kind: "bait", hours: 0.5},
+		{kind: "fish", name: "first drift", hours: 1.75},
+		{kind: "move", run: true},
+		{kind: "fish", name: "second drift", hours: 2},
+		{kind: "home", run: true},
+		{kind: "recover", hours: 0.75},
+	},
+	"night": {
+		{kind: "load", hours: 0.5},
+		{kind: "road", hours: 0.75},
+		{kind: "launch", hours: 0.4},
+		{kind: "run", name: "run out", run: true},
+		{
+			kind:  "anchor",
+			name:  "lamps out",
+			hours: 0.5,
+		},
+		{kind: "fish", name: "fish by lamps", hours: 5},
+		{kind: "move", run: true},
+		{kind: "home", run: true},
+		{kind: "recover", hours: 0.6},
+	},
+	"days": {
+		{kind: "load", hours: 1},
+		{kind: "road", hours: 1},
+		{kind: "launch", hours: 0.5},
+		{kind: "run", name: "run out", run: true},
+		{kind: "fish", name: "fish, first day", hours: 6},
+		{kind: "sleep", name: "night at anchor", hours: 9},
+		{
+			kind:  "fish",
+			name:  "fish, second day",
+			hours: 5,
+		},
+		{kind: "move", run: true},
+		{kind: "home", run: true},
+		{kind: "recover", hours: 0.75},
+	},
 }
 
 // starts are when the first phase begins, minutes after midnight. Practice.
-var starts = map[string]int{"day": 6 * 60, "tournament": 5 * 60, "guiding": 16 * 60, "offshore": 4*60 + 30, "night": 18 * 60, "days": 7 * 60}
+var starts = map[string]int{
+	"day":        6 * 60,
+	"tournament": 5 * 60,
+	"guiding":    16 * 60,
+	"offshore":   4*60 + 30,
+	"night":      18 * 60,
+	"days":       7 * 60,
+}
 
 // usualCatch is what a day is reckoned with until somebody says otherwise, kg a person.
 // Practice, no source.

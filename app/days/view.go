@@ -183,11 +183,26 @@ func (a *Wing) view(ctx context.Context, actor kernel.Actor, trip uuid.UUID, pla
 
 // View works the outing's day out. A stop of true ends it.
 func (o *Outing) View(stop func() bool) DayView {
-	v := DayView{TripID: o.Trip.ID, Version: o.Trip.Version, Name: o.Trip.Name, Kind: o.Trip.Kind, StartsOn: kernel.DayOf(o.Trip.StartsOn),
-		Logged: o.Trip.LoggedAt != nil, Plan: o.Plan, Saved: o.Saved, People: []DayPerson{}, Lacks: o.Lacks(),
-		Ashore: append([]uuid.UUID{}, o.Trip.Ashore...)}
+	v := DayView{
+		TripID:   o.Trip.ID,
+		Version:  o.Trip.Version,
+		Name:     o.Trip.Name,
+		Kind:     o.Trip.Kind,
+		StartsOn: kernel.DayOf(o.Trip.StartsOn),
+		Logged:   o.Trip.LoggedAt != nil,
+		Plan:     o.Plan,
+		Saved:    o.Saved,
+		People:   []DayPerson{},
+		Lacks:    o.Lacks(),
+		Ashore:   append([]uuid.UUID{}, o.Trip.Ashore...),
+	}
 	for _, p := range o.People {
-		one := DayPerson{TripPerson: trips.SeenBy(o.actor, []model.TripPerson{p.TripPerson})[0], Mark: p.Mark, Worn: p.Worn, Guessed: p.Guessed}
+		one := DayPerson{
+			TripPerson: trips.SeenBy(o.actor, []model.TripPerson{p.TripPerson})[0],
+			Mark:       p.Mark,
+			Worn:       p.Worn,
+			Guessed:    p.Guessed,
+		}
 		if one.Kg == 0 {
 			one.Worn = 0
 		}
@@ -217,7 +232,10 @@ func (o *Outing) Lacks() []string {
 		list = append(list, o.Laden.Boat.Name+" has no posts yet, so nobody is aboard in the figures: add them in Set up.")
 	}
 	if len(o.People) > 0 && o.People[0].Guessed {
-		list = append(list, fmt.Sprintf("Nobody said who comes: %d of %s are reckoned with.", len(o.People), o.Laden.MassText(guessedKg)))
+		list = append(
+			list,
+			fmt.Sprintf("Nobody said who comes: %d of %s are reckoned with.", len(o.People), o.Laden.MassText(guessedKg)),
+		)
 	}
 	if n := len(o.Unstowed); n > 0 {
 		kg := 0.0
@@ -225,23 +243,40 @@ func (o *Outing) Lacks() []string {
 			w, _ := o.Laden.Weight(g)
 			kg += w
 		}
-		list = append(list, fmt.Sprintf("%d that go along have no place aboard yet, %s: they are reckoned amidships.", n, o.Laden.MassText(kg)))
+		list = append(
+			list,
+			fmt.Sprintf("%d that go along have no place aboard yet, %s: they are reckoned amidships.", n, o.Laden.MassText(kg)),
+		)
 	}
 	return append(list, o.Fuel.Lacks...)
 }
 
 func (o *Outing) boat() *DayBoat {
 	s := o.Laden
-	b := &DayBoat{ID: s.Boat.ID, Name: s.Boat.Name, Sea: s.AtSea(), Lines: s.Craft.Lines, Posts: []DayAt{}, Places: []DayBox{},
-		Tanks: []TankOfDay{}, Limits: s.Craft.Input.Limits}
+	b := &DayBoat{
+		ID:     s.Boat.ID,
+		Name:   s.Boat.Name,
+		Sea:    s.AtSea(),
+		Lines:  s.Craft.Lines,
+		Posts:  []DayAt{},
+		Places: []DayBox{},
+		Tanks:  []TankOfDay{},
+		Limits: s.Craft.Input.Limits,
+	}
 	for _, p := range s.Posts {
 		b.Posts = append(b.Posts, DayAt{ID: p.ID, Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}})
 	}
 	for _, p := range s.Places {
-		b.Places = append(b.Places, DayBox{ID: p.ID, Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height}})
+		b.Places = append(
+			b.Places,
+			DayBox{ID: p.ID, Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height}},
+		)
 	}
 	for i, t := range s.Craft.Input.Outfit.Tanks {
-		b.Tanks = append(b.Tanks, TankOfDay{Name: t.Name, Kind: t.Kind, Litres: s.Craft.Load.Tanks[i].Volume() * 1000, Corner: t.Corner, Size: t.Size})
+		b.Tanks = append(
+			b.Tanks,
+			TankOfDay{Name: t.Name, Kind: t.Kind, Litres: s.Craft.Load.Tanks[i].Volume() * 1000, Corner: t.Corner, Size: t.Size},
+		)
 	}
 	return b
 }
@@ -274,11 +309,22 @@ func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 
 func (o *Outing) phaseView(p model.DayPhase, from, to float64) PhaseView {
 	speed, hours, flow := o.speedOf(p)
-	v := PhaseView{Name: nameOf(p), Kind: p.Kind, From: from, To: to, Ashore: slices.Contains(ashore, p.Kind), Speed: speed,
-		Burn: flow * hours, At: []PhaseAt{}}
+	v := PhaseView{
+		Name:   nameOf(p),
+		Kind:   p.Kind,
+		From:   from,
+		To:     to,
+		Ashore: slices.Contains(ashore, p.Kind),
+		Speed:  speed,
+		Burn:   flow * hours,
+		At:     []PhaseAt{},
+	}
 	stands := o.stands(p)
 	for _, at := range stands {
-		v.At = append(v.At, PhaseAt{Person: o.People[at.person].ID, Post: at.post.ID, Seated: at.seated, CG: model.VecOf(at.body.At)})
+		v.At = append(
+			v.At,
+			PhaseAt{Person: o.People[at.person].ID, Post: at.post.ID, Seated: at.seated, CG: model.VecOf(at.body.At)},
+		)
 	}
 	if all := o.workingHours(); slices.Contains(working, p.Kind) && all > 0 && len(stands) > 0 {
 		v.Fetching = o.fetched(manned(stands)) * hours / all
@@ -312,8 +358,15 @@ func (o *Outing) workingHours() (hours float64) {
 }
 
 func (o *Outing) momentView(m day.Moment, begin float64) MomentView {
-	v := MomentView{Phase: m.Phase, At: begin + m.Hour*60, Fuel: m.Fuel - m.Short, Catch: m.Catch, Plate: m.Plate, Why: m.Result.Why,
-		Fills: []float64{}}
+	v := MomentView{
+		Phase: m.Phase,
+		At:    begin + m.Hour*60,
+		Fuel:  m.Fuel - m.Short,
+		Catch: m.Catch,
+		Plate: m.Plate,
+		Why:   m.Result.Why,
+		Fills: []float64{},
+	}
 	for _, t := range m.Load.Tanks {
 		v.Fills = append(v.Fills, t.Fill)
 		v.Kg += t.Kg()
@@ -341,10 +394,18 @@ var unchecked = []string{
 }
 
 // phrases are how what is wrong is told in a headline.
-var phrases = map[string]string{"swamps": "water comes in", "awash": "a scupper goes under", "freeboard": "she lies too low",
-	"heel": "she leans too far", "bow_down": "she is down by the bow", "stern_down": "she is down by the stern",
-	"plate": "she carries more than her plate says", "fuel": "fuel eats its reserve", "ice": "the ice runs out",
-	"dark": "she is back after dark"}
+var phrases = map[string]string{
+	"swamps":     "water comes in",
+	"awash":      "a scupper goes under",
+	"freeboard":  "she lies too low",
+	"heel":       "she leans too far",
+	"bow_down":   "she is down by the bow",
+	"stern_down": "she is down by the stern",
+	"plate":      "she carries more than her plate says",
+	"fuel":       "fuel eats its reserve",
+	"ice":        "the ice runs out",
+	"dark":       "she is back after dark",
+}
 
 // Phrase is what is wrong in a few words, for a headline.
 func Phrase(r ReadingView) string { return fmt.Sprintf("%s from %s", phrases[r.Key], Clock(r.From)) }
@@ -431,8 +492,14 @@ func (o *Outing) dark(l LightView, phases []PhaseView, moments []day.Moment) (Re
 	if last < 0 {
 		return ReadingView{}, false
 	}
-	r := ReadingView{Key: "dark", Moment: len(moments) - 1, From: *l.Set, Kept: phases[last].To <= *l.Set, Because: []string{},
-		Limit: "sunset " + Clock(*l.Set)}
+	r := ReadingView{
+		Key:     "dark",
+		Moment:  len(moments) - 1,
+		From:    *l.Set,
+		Kept:    phases[last].To <= *l.Set,
+		Because: []string{},
+		Limit:   "sunset " + Clock(*l.Set),
+	}
 	for i, m := range moments {
 		if m.Phase == last {
 			r.Moment = i

@@ -40,7 +40,16 @@ func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.
 			return err
 		}
 		link.ExpiresAt = t.EndsOn.AddDate(0, 0, guestDays)
-		return store.Put(tx, &model.TripLink{CrewID: actor.Crew, TripID: trip, TokenHash: sum[:], MadeBy: actor.Member, ExpiresAt: link.ExpiresAt})
+		return store.Put(
+			tx,
+			&model.TripLink{
+				CrewID:    actor.Crew,
+				TripID:    trip,
+				TokenHash: sum[:],
+				MadeBy:    actor.Member,
+				ExpiresAt: link.ExpiresAt,
+			},
+		)
 	})
 	return link, err
 }
@@ -69,7 +78,10 @@ type GuestView struct {
 
 // Guest is what the holder of a link is shown, until it ends.
 func (a *Wing) Guest(ctx context.Context, token string) (GuestView, error) {
-	gone := &refuse.Error{Kind: refuse.NotFound, Sentence: "This link has ended, or is not whole. Ask the crew for a new one."}
+	gone := &refuse.Error{
+		Kind:     refuse.NotFound,
+		Sentence: "This link has ended, or is not whole. Ask the crew for a new one.",
+	}
 	sum := sha256.Sum256([]byte(token))
 	var link model.TripLink
 	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *store.Tx) error {
@@ -97,8 +109,13 @@ func (a *Wing) Guest(ctx context.Context, token string) (GuestView, error) {
 
 func (s sources) guest(ctx context.Context) GuestView {
 	o := s.outing
-	v := GuestView{Trip: o.Trip.Name, Water: o.Trip.Water, StartsOn: kernel.DayOf(o.Trip.StartsOn), EndsOn: kernel.DayOf(o.Trip.EndsOn),
-		Aboard: len(o.People)}
+	v := GuestView{
+		Trip:     o.Trip.Name,
+		Water:    o.Trip.Water,
+		StartsOn: kernel.DayOf(o.Trip.StartsOn),
+		EndsOn:   kernel.DayOf(o.Trip.EndsOn),
+		Aboard:   len(o.People),
+	}
 	if o.Plan.Ashore != nil {
 		v.Told = o.Plan.Ashore.Guests
 	}

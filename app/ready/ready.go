@@ -3,11 +3,9 @@
 package ready
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"ergasia/app/aboard"
@@ -18,7 +16,6 @@ import (
 	"ergasia/app/kits"
 	"ergasia/app/refuse"
 	"ergasia/app/trips"
-	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -167,7 +164,15 @@ func going(tx *store.Tx, o *days.Outing) ([]Going, error) {
 		}
 	}
 	for i, v := range views {
-		g := Going{GearID: v.ID, Name: v.Name, Where: v.Spot.Text, Kg: v.TotalKg, State: "fetch", From: v.Spot.Text, Version: rows[i].Stowage.Version}
+		g := Going{
+			GearID:  v.ID,
+			Name:    v.Name,
+			Where:   v.Spot.Text,
+			Kg:      v.TotalKg,
+			State:   "fetch",
+			From:    v.Spot.Text,
+			Version: rows[i].Stowage.Version,
+		}
 		at := rows[i].Stowage
 		switch {
 		case at.BoatID != nil && o.Trip.BoatID != nil && *at.BoatID == *o.Trip.BoatID:
@@ -185,8 +190,17 @@ func going(tx *store.Tx, o *days.Outing) ([]Going, error) {
 func (s sources) page(stop func() bool) TripPage {
 	o := s.outing
 	v := o.View(stop)
-	p := TripPage{TripView: trips.ViewTrip(o.Trip), Stages: []StageView{}, Lines: []VerdictLine{}, Unchecked: []string{}, Times: []TimeView{},
-		Kits: append([]kits.KitAnswer{}, s.kits...), Aboard: v.People, Posts: []days.DayAt{}, Goes: s.goes}
+	p := TripPage{
+		TripView:  trips.ViewTrip(o.Trip),
+		Stages:    []StageView{},
+		Lines:     []VerdictLine{},
+		Unchecked: []string{},
+		Times:     []TimeView{},
+		Kits:      append([]kits.KitAnswer{}, s.kits...),
+		Aboard:    v.People,
+		Posts:     []days.DayAt{},
+		Goes:      s.goes,
+	}
 	p.Promised, p.People = len(s.goes), trips.SeenBy(s.actor, p.People)
 	if o.Stowed != nil {
 		p.StowedID = &o.Stowed.ID
@@ -208,334 +222,14 @@ func (s sources) page(stop func() bool) TripPage {
 	return p
 }
 
-// settled says whether somebody settled a stage, and what changed since.
-func (s sources) settled(v StageView) StageView {
-	v.Was = []string{}
-	if v.State = "open"; len(v.Waits) > 0 {
-		v.State = "waits"
-	}
-	for _, was := range s.outing.Trip.Settled {
-		if was.Stage != v.Stage {
-			continue
-		}
-		at := was.At
-		v.By, v.At, v.State = s.named(was.By), &at, "settled"
-		for _, said := range was.Said {
-			if !slices.Contains(v.Said, said) {
-				v.Was = append(v.Was, said)
-			}
-		}
-		if len(v.Was) > 0 || len(v.Said) != len(was.Said) {
-			v.State = "changed"
-		}
-	}
-	return v
-}
-
-func (s sources) named(member uuid.UUID) string {
-	if m := aboard.First(s.members, func(m model.Member) bool { return m.ID == member }); m != nil {
-		return m.Name
-	}
-	return "somebody"
-}
-
-// who is the stage of boat, day, people and kits.
-func (s sources) who() StageView {
-	o := s.outing
-	v := StageView{Stage: "who", Word: fmt.Sprintf("%d aboard", len(o.People)), Waits: []string{}, Said: []string{}}
-	v.Said = append(v.Said, kernel.DayOf(o.Trip.StartsOn).String()+" to "+kernel.DayOf(o.Trip.EndsOn).String(),
-		words.TripKinds.Label(o.Trip.Kind))
-	if o.Laden == nil {
-		v.Waits = append(v.Waits, "A boat.")
-		v.Word = "no boat"
-	} else {
-		v.Said = append(v.Said, o.Laden.Boat.Name)
-	}
-	skipper := false
-	for _, p := range o.People {
-		if p.Guessed {
-			continue
-		}
-		skipper = skipper || p.Role == "skipper"
-		v.Said = append(v.Said, p.Name+", "+words.TripRoles.Label(p.Role))
-	}
-	if len(o.People) > 0 && o.People[0].Guessed {
-		v.Waits = append(v.Waits, "Who comes.")
-		v.Word = fmt.Sprintf("%d not named", len(o.People))
-	} else if !skipper {
-		v.Waits = append(v.Waits, "Which of them is the skipper.")
-	}
-	if len(s.kits) == 0 {
-		v.Waits = append(v.Waits, "What for: a kit or two.")
-	}
-	for _, k := range s.kits {
-		v.Said = append(v.Said, "kit "+k.Name)
-	}
-	return v
-}
-
-// missing are the lines of the trip's kits that the crew can't meet.
-func (s sources) missing() (list []VerdictLine) {
-	for _, k := range s.kits {
-		for i, f := range k.Found {
-			if f.Missing == 0 {
-				continue
-			}
-			sentence := fmt.Sprintf("%s: %s, %d of %d missing.", kernel.Capital(k.Name), k.Lines[i].What, f.Missing, f.Wanted)
-			if len(f.Because) > 0 {
-				sentence += " " + kernel.Capital(strings.TrimSuffix(strings.Join(f.Because, "; "), ".")) + "."
-			}
-			level := "stop"
-			if k.Lines[i].Nice {
-				level = "caution"
-			}
-			list = append(list, VerdictLine{Key: "kit " + k.Name + " " + k.Lines[i].What, Stage: "pack", Level: level, Sentence: sentence})
-		}
-	}
-	return list
-}
-
-func (s sources) pack() StageView {
-	v := StageView{Stage: "pack", Waits: []string{}, Said: []string{}}
-	fetch := 0
-	for _, g := range s.goes {
-		v.Said = append(v.Said, g.Name)
-		if g.State == "fetch" {
-			fetch++
-			v.Waits = append(v.Waits, fmt.Sprintf("%s: %s.", kernel.Capital(g.Name), g.From))
-		}
-	}
-	missing := s.missing()
-	for _, m := range missing {
-		if m.Level == "stop" {
-			v.Waits = append(v.Waits, m.Sentence)
-		}
-	}
-	switch {
-	case fetch > 0:
-		v.Word = fmt.Sprintf("%d to fetch", fetch)
-	case len(missing) > 0:
-		v.Word = fmt.Sprintf("%d missing", len(missing))
-	case len(s.goes) == 0:
-		v.Word = "nothing yet"
-	default:
-		v.Word = fmt.Sprintf("all %d here", len(s.goes))
-	}
-	return v
-}
-
-func (s sources) stow() StageView {
-	v := StageView{Stage: "stow", Waits: []string{}, Said: []string{}, Word: "all aboard"}
-	if s.outing.Laden == nil {
-		v.Word = "no boat"
-		return v
-	}
-	for _, g := range s.outing.Unstowed {
-		v.Waits = append(v.Waits, fmt.Sprintf("A place for %s.", g.Name))
-	}
-	for _, g := range s.outing.Laden.Aboard() {
-		v.Said = append(v.Said, g.Name+" in "+g.Place.Name)
-	}
-	if n := len(s.outing.Unstowed); n > 0 {
-		v.Word = fmt.Sprintf("%d to stow", n)
-	} else if n := s.outing.Moves; n > 0 {
-		v.Word = fmt.Sprintf("%d to move", n)
-		v.Waits = append(v.Waits, fmt.Sprintf("%d things lie otherwise now than they are to on this trip.", n))
-	}
-	return v
-}
-
-func (s sources) fuel() StageView {
-	o := s.outing
-	v := StageView{Stage: "fuel", Waits: []string{}, Said: []string{}, Word: "enough"}
-	if o.Laden == nil || len(o.Fuel.Lacks) > 0 {
-		v.Word = "not reckoned"
-		v.Waits = append(v.Waits, o.Fuel.Lacks...)
-		return v
-	}
-	litres := func(l float64) string {
-		return fmt.Sprintf("%.0f %s", o.Laden.Units.Volume.FromSI(l), o.Laden.Units.Volume.Symbol)
-	}
-	r := o.Fuel.Answer
-	v.Said = append(v.Said, "the way takes "+litres(r.Burn), litres(r.Reserve)+" are kept")
-	add := 0.0
-	for _, f := range r.Fill {
-		add += f.Add
-	}
-	switch {
-	case !r.Fits:
-		v.Word = litres(r.Short) + " short"
-		v.Waits = append(v.Waits, litres(r.Short)+" more than her tanks hold.")
-	case add >= 0.5:
-		v.Word = "fill " + litres(add)
-		v.Waits = append(v.Waits, "Fill "+litres(add)+".")
-	}
-	return v
-}
-
-func (s sources) day(v days.DayView) StageView {
-	d := StageView{Stage: "day", Waits: []string{}, Said: []string{}, Word: "not reckoned"}
-	if v.Answer == nil {
-		d.Waits = append(d.Waits, v.Lacks...)
-		return d
-	}
-	if !v.Saved {
-		d.Waits = append(d.Waits, "A look: it is the usual day of its kind.")
-	}
-	d.Word = "holds"
-	broken := 0
-	for _, r := range v.Answer.Readings {
-		if !r.Kept {
-			broken++
-			d.Waits = append(d.Waits, r.Sentence)
-		}
-	}
-	if broken > 0 {
-		d.Word = fmt.Sprintf("%d wrong", broken)
-	}
-	for _, p := range v.Answer.Phases {
-		d.Said = append(d.Said, fmt.Sprintf("%s from %s", p.Name, days.Clock(p.From)))
-	}
-	return d
-}
-
-// lines are the reasons of the verdict.
-func (s sources) lines(v days.DayView) []VerdictLine {
-	list := []VerdictLine{}
-	if v.Answer != nil {
-		for _, r := range v.Answer.Readings {
-			one := VerdictLine{Key: "day " + r.Key, Stage: "day", Level: "ok", Sentence: r.Sentence, Limit: r.Limit, Certain: r.Certain}
-			if r.Key == "fuel" {
-				one.Stage = "fuel"
-			}
-			if !r.Kept {
-				one.Level, one.Short = "stop", days.Phrase(r)
-			} else if slices.Contains([]string{"open", "unlikely", "broken"}, r.Certain) {
-				one.Level = "caution"
-			}
-			list = append(list, one)
-		}
-	}
-	for _, lack := range v.Lacks {
-		level := "caution"
-		if v.Answer == nil {
-			level = "stop"
-		}
-		list = append(list, VerdictLine{Key: "lack " + lack, Stage: "day", Level: level, Sentence: lack})
-	}
-	list = append(list, s.missing()...)
-	list = append(list, s.fetching()...)
-	list = append(list, s.runsOut()...)
-	for i := range list {
-		list[i].Accepted = s.accepted(list[i])
-	}
-	slices.SortStableFunc(list, func(a, b VerdictLine) int { return cmp.Compare(gravity[b.Level], gravity[a.Level]) })
-	return list
-}
-
-var gravity = map[string]int{"ok": 0, "caution": 1, "stop": 2}
-
-func (s sources) fetching() []VerdictLine {
-	n := 0
-	for _, g := range s.goes {
-		if g.State == "fetch" {
-			n++
-		}
-	}
-	if n == 0 {
-		return nil
-	}
-	return []VerdictLine{{Key: "fetch", Stage: "pack", Level: "caution", Sentence: fmt.Sprintf("%d of what goes along are not here yet.", n)}}
-}
-
-// runsOut is what goes along or is aboard, and is out of date or due for service by the
-// trip's last day, or broken.
-func (s sources) runsOut() (list []VerdictLine) {
-	o := s.outing
-	if o.Laden == nil {
-		return nil
-	}
-	goes := map[uuid.UUID]bool{}
-	for id := range o.Promised {
-		goes[id] = true
-	}
-	for _, g := range o.Laden.Gear {
-		if at := o.Laden.Stowage[g.ID]; at.BoatID != nil && *at.BoatID == o.Laden.Boat.ID {
-			goes[g.ID] = true
-		}
-		if goes[g.ID] && g.Condition == "broken" {
-			list = append(list, VerdictLine{Key: "broken " + g.ID.String(), Stage: "pack", Level: "caution",
-				Sentence: kernel.Capital(g.Name) + " is broken, and goes along."})
-		}
-	}
-	for _, r := range s.due {
-		if !goes[r.GearID] || r.On == nil || r.On.At.After(o.Trip.EndsOn) || r.Kind == "return" {
-			continue
-		}
-		said := fmt.Sprintf("%s: %s, %s.", kernel.Capital(r.Name), r.What, r.Left)
-		list = append(list, VerdictLine{Key: r.Kind + " " + r.GearID.String() + r.What, Stage: "pack", Level: "caution", Sentence: said})
-	}
-	return list
-}
-
-func (s sources) accepted(l VerdictLine) *Accepting {
-	for _, a := range s.outing.Trip.Accepted {
-		if a.Key == l.Key {
-			return &Accepting{By: s.named(a.By), At: a.At, Said: a.Said, Held: a.Said == l.Sentence}
-		}
-	}
-	return nil
-}
-
-// verdict weighs the lines: what a skipper accepted, as it stands, no longer stops it.
-func (s sources) verdict(p *TripPage) {
-	stops, cautions, taken := 0, 0, 0
-	first := ""
-	for _, l := range p.Lines {
-		held := l.Accepted != nil && l.Accepted.Held
-		switch {
-		case held && l.Level != "ok":
-			taken++
-		case l.Level == "stop":
-			if stops++; stops == 1 {
-				first = cmp.Or(l.Short, l.Sentence)
-			}
-		case l.Level == "caution":
-			if cautions++; stops+cautions == 1 {
-				first = cmp.Or(l.Short, l.Sentence)
-			}
-		}
-	}
-	p.Ready, p.Headline = "ready", "Ready, as far as was checked."
-	switch {
-	case stops > 0:
-		p.Ready, p.Headline = "not_ready", "Not ready: "+wrong(stops, first)
-	case cautions > 0:
-		p.Ready, p.Headline = "cautions", "Ready, with cautions: "+wrong(cautions, first)
-	case taken > 0:
-		p.Ready, p.Headline = "cautions", fmt.Sprintf("Ready, with cautions: %d that a skipper accepted.", taken)
-	}
-	said := []string{}
-	for _, l := range p.Lines {
-		if l.Level != "ok" {
-			said = append(said, l.Sentence)
-		}
-	}
-	word := map[string]string{"ready": "ready", "cautions": "with cautions", "not_ready": "not ready"}[p.Ready]
-	stage := s.settled(StageView{Stage: "ready", Word: word, Waits: []string{}, Said: said})
-	p.Stages = append(p.Stages, stage)
-}
-
-// wrong tells the first of what is wrong, and how many more there are.
-func wrong(n int, first string) string {
-	if n > 1 {
-		return fmt.Sprintf("%s and %d more.", strings.TrimSuffix(first, "."), n-1)
-	}
-	return first
-}
-
 // Settle calls a stage settled as it stands, or takes that back.
-func (a *Wing) Settle(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, stage string, settled bool) (TripPage, error) {
+func (a *Wing) Settle(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip uuid.UUID,
+	stage string,
+	settled bool,
+) (TripPage, error) {
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"settle", trip, stage, settled}, func() (uuid.UUID, error) {
@@ -568,7 +262,13 @@ func (a *Wing) Settle(ctx context.Context, actor kernel.Actor, key, trip uuid.UU
 }
 
 // Accept takes a line of the verdict upon the actor, as it says, or takes that back.
-func (a *Wing) Accept(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, line, said string, accepted bool) (TripPage, error) {
+func (a *Wing) Accept(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip uuid.UUID,
+	line, said string,
+	accepted bool,
+) (TripPage, error) {
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"accept-line", trip, line, said, accepted}, func() (uuid.UUID, error) {
@@ -579,7 +279,10 @@ func (a *Wing) Accept(ctx context.Context, actor kernel.Actor, key, trip uuid.UU
 			page := before.page(func() bool { return ctx.Err() != nil })
 			now := aboard.First(page.Lines, func(l VerdictLine) bool { return l.Key == line })
 			if accepted && (now == nil || now.Sentence != said) {
-				return trip, &refuse.Error{Kind: refuse.Refused, Sentence: "That line says something else now: read it again before you accept it."}
+				return trip, &refuse.Error{
+					Kind:     refuse.Refused,
+					Sentence: "That line says something else now: read it again before you accept it.",
+				}
 			}
 			return trip, change(tx, trip, func(t *model.Trip) {
 				t.Accepted = slices.DeleteFunc(slices.Clone(t.Accepted), func(v model.Accepted) bool { return v.Key == line })

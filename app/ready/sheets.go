@@ -104,7 +104,10 @@ func (s sources) loadSheet(v days.DayView) Sheet {
 	lies := tripsheets.SheetPart{Title: "How she lies through the day"}
 	if v.Answer != nil {
 		for _, r := range v.Answer.Readings {
-			lies.Lines = append(lies.Lines, tripsheets.SheetLine{Text: r.Sentence, Right: map[bool]string{true: "holds", false: "NOT KEPT"}[r.Kept]})
+			lies.Lines = append(
+				lies.Lines,
+				tripsheets.SheetLine{Text: r.Sentence, Right: map[bool]string{true: "holds", false: "NOT KEPT"}[r.Kept]},
+			)
 		}
 	}
 	people := tripsheets.SheetPart{Title: "People"}
@@ -163,7 +166,10 @@ func (s sources) packingSheet(owners map[uuid.UUID]string) Sheet {
 				at[name] = len(list)
 				list = append(list, tripsheets.SheetPart{Title: name})
 			}
-			list[at[name]].Lines = append(list[at[name]].Lines, tripsheets.SheetLine{Text: g.Name, Right: fmt.Sprintf("%.1f kg", g.Kg), Tick: tick(g)})
+			list[at[name]].Lines = append(
+				list[at[name]].Lines,
+				tripsheets.SheetLine{Text: g.Name, Right: fmt.Sprintf("%.1f kg", g.Kg), Tick: tick(g)},
+			)
 		}
 		slices.SortFunc(list, func(a, b tripsheets.SheetPart) int { return cmp.Compare(a.Title, b.Title) })
 		return list
@@ -204,7 +210,14 @@ func (s sources) fuelCard() Sheet {
 	r, pace := o.Fuel.Answer, o.Laden.Pace()
 	tanks := tripsheets.SheetPart{Title: "Fill"}
 	for i, t := range o.Fuel.Day.Tanks {
-		tanks.Lines = append(tanks.Lines, tripsheets.SheetLine{Text: t.ID + ", with " + litres(t.Now) + " in it", Right: "+ " + litres(r.Fill[i].Add), Tick: true})
+		tanks.Lines = append(
+			tanks.Lines,
+			tripsheets.SheetLine{
+				Text:  t.ID + ", with " + litres(t.Now) + " in it",
+				Right: "+ " + litres(r.Fill[i].Add),
+				Tick:  true,
+			},
+		)
 	}
 	way := tripsheets.SheetPart{Title: "The way"}
 	for i, l := range o.Fuel.Day.Legs {
@@ -213,12 +226,28 @@ func (s sources) fuelCard() Sheet {
 			name = cmp.Or(o.Trip.Fuel.Legs[i].Name, name)
 		}
 		way.Lines = append(way.Lines, tripsheets.SheetLine{Right: litres(r.PerLeg[i]),
-			Text: fmt.Sprintf("%s: %.1f km at %.3g %s, %s", name, l.Distance/1000, pace.FromSI(l.Speed), pace.Symbol, minutes(l.Distance/l.Speed/60))})
+			Text: fmt.Sprintf(
+				"%s: %.1f km at %.3g %s, %s",
+				name,
+				l.Distance/1000,
+				pace.FromSI(l.Speed),
+				pace.Symbol,
+				minutes(l.Distance/l.Speed/60),
+			)})
 	}
-	sum := tripsheets.SheetPart{Title: "In all", Lines: []tripsheets.SheetLine{{Text: "The way takes", Right: litres(r.Burn)},
-		{Text: "Kept at the end", Right: litres(r.Reserve)}, {Text: "Asked for, with what no pick-up reaches", Right: litres(r.Need)}}}
+	sum := tripsheets.SheetPart{
+		Title: "In all",
+		Lines: []tripsheets.SheetLine{{Text: "The way takes", Right: litres(r.Burn)},
+			{
+				Text:  "Kept at the end",
+				Right: litres(r.Reserve),
+			}, {Text: "Asked for, with what no pick-up reaches", Right: litres(r.Need)}},
+	}
 	if !r.Fits {
-		sum.Lines = append(sum.Lines, tripsheets.SheetLine{Text: "More than her tanks hold", Right: litres(r.Short) + " short"})
+		sum.Lines = append(
+			sum.Lines,
+			tripsheets.SheetLine{Text: "More than her tanks hold", Right: litres(r.Short) + " short"},
+		)
 	}
 	sheet.Sections = append(sheet.Sections, tanks, way, sum)
 	return sheet
@@ -240,7 +269,10 @@ func (s sources) timesSheet(v days.DayView) Sheet {
 	}
 	day := tripsheets.SheetPart{Title: kernel.DayOf(s.outing.Trip.StartsOn).String()}
 	for _, p := range v.Answer.Phases {
-		day.Lines = append(day.Lines, tripsheets.SheetLine{Text: days.Clock(p.From) + "  " + p.Name, Right: minutes(p.To - p.From)})
+		day.Lines = append(
+			day.Lines,
+			tripsheets.SheetLine{Text: days.Clock(p.From) + "  " + p.Name, Right: minutes(p.To - p.From)},
+		)
 	}
 	if n := len(v.Answer.Phases); n > 0 {
 		day.Lines = append(day.Lines, tripsheets.SheetLine{Text: days.Clock(v.Answer.Phases[n-1].To) + "  done"})
@@ -286,10 +318,16 @@ func (s sources) floatPlan(v days.DayView) Sheet {
 	for _, p := range o.People {
 		who.Lines = append(who.Lines, tripsheets.SheetLine{Text: p.Name, Right: words.TripRoles.Label(p.Role)})
 	}
-	where := tripsheets.SheetPart{Title: "Where", Lines: []tripsheets.SheetLine{{Text: cmp.Or(o.Trip.Water, "the water is not written yet")}}}
+	where := tripsheets.SheetPart{
+		Title: "Where",
+		Lines: []tripsheets.SheetLine{{Text: cmp.Or(o.Trip.Water, "the water is not written yet")}},
+	}
 	if o.Trip.Fuel != nil {
 		for _, l := range o.Trip.Fuel.Legs {
-			where.Lines = append(where.Lines, tripsheets.SheetLine{Text: cmp.Or(l.Name, "leg"), Right: fmt.Sprintf("%.1f km", l.Distance/1000)})
+			where.Lines = append(
+				where.Lines,
+				tripsheets.SheetLine{Text: cmp.Or(l.Name, "leg"), Right: fmt.Sprintf("%.1f km", l.Distance/1000)},
+			)
 		}
 	}
 	boat := tripsheets.SheetPart{Title: "Boat"}
@@ -307,7 +345,10 @@ func (s sources) floatPlan(v days.DayView) Sheet {
 			tripsheets.SheetLine{Text: "At the ramp again", Right: days.Clock(home)},
 			tripsheets.SheetLine{Text: "Worry, and call", Right: days.Clock(home + float64(cmp.Or(plan.Worry, usualWorry)))})
 	}
-	call := tripsheets.SheetPart{Title: "Whom to call", Lines: []tripsheets.SheetLine{{Text: cmp.Or(plan.Call, "the rescue service where they are")}}}
+	call := tripsheets.SheetPart{
+		Title: "Whom to call",
+		Lines: []tripsheets.SheetLine{{Text: cmp.Or(plan.Call, "the rescue service where they are")}},
+	}
 	if plan.Contact != "" {
 		call.Lines = append(call.Lines, tripsheets.SheetLine{Text: "This plan is with " + plan.Contact})
 	}

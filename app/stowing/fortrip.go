@@ -29,7 +29,12 @@ type ForTrip struct {
 
 // StowForTrip looks for a place for all that goes along on a trip, and keeps it with the
 // trip. How she lies now is not changed.
-func (a *Wing) StowForTrip(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, school string) (ForTrip, error) {
+func (a *Wing) StowForTrip(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, trip uuid.UUID,
+	school string,
+) (ForTrip, error) {
 	var fs check.Faults
 	fs.OneOf("school", school, words.Schools.Keys()...)
 	if err := refuse.Faulty(fs.Err()); err != nil {
@@ -87,8 +92,14 @@ func goingAboard(o *days.Outing, in *PlanInput) *aboard.Laden {
 	return s
 }
 
-func (a *Wing) keepForTrip(ctx context.Context, actor kernel.Actor, key uuid.UUID, o *days.Outing, lines []model.SavedSpot,
-	school string) (id uuid.UUID, err error) {
+func (a *Wing) keepForTrip(
+	ctx context.Context,
+	actor kernel.Actor,
+	key uuid.UUID,
+	o *days.Outing,
+	lines []model.SavedSpot,
+	school string,
+) (id uuid.UUID, err error) {
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"stow-trip", o.Trip.ID, school}, func() (uuid.UUID, error) {
 			row := model.Arrangement{ID: store.NewID(), CrewID: actor.Crew, BoatID: o.Laden.Boat.ID, TripID: &o.Trip.ID,

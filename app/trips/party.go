@@ -139,7 +139,12 @@ type TripCopy struct {
 
 // Copy makes a trip like another, with its boat, people, way and day, and promises to it
 // what went along then; a sentence for each piece that is promised elsewhere.
-func (a *Wing) Copy(ctx context.Context, actor kernel.Actor, key, from uuid.UUID, in TripCopy) (id uuid.UUID, refused []string,
+func (a *Wing) Copy(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, from uuid.UUID,
+	in TripCopy,
+) (id uuid.UUID, refused []string,
 	err error) {
 	refused = []string{}
 	err = a.In(ctx, actor, func(tx *store.Tx) error {

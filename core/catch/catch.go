@@ -26,8 +26,13 @@ type Species struct {
 // of Anderson and Neumann (1996), log W = -5.437 + 3.096 log L in g and mm; the others
 // rounded from published length-weight tables. Fish differ by water and season: a crew
 // puts its own in.
-var Usual = []Species{{Name: "cod", A: 0.0069, B: 3.08}, {Name: "perch", A: 0.0112, B: 3.09}, {Name: "pike", A: 0.00456, B: 3.096},
-	{Name: "sea trout", A: 0.0089, B: 3.02}, {Name: "zander", A: 0.0072, B: 3.08}}
+var Usual = []Species{
+	{Name: "cod", A: 0.0069, B: 3.08},
+	{Name: "perch", A: 0.0112, B: 3.09},
+	{Name: "pike", A: 0.00456, B: 3.096},
+	{Name: "sea trout", A: 0.0089, B: 3.02},
+	{Name: "zander", A: 0.0072, B: 3.08},
+}
 
 // Check adds what is wrong with a table of species.
 func Check(fs *check.Faults, field string, table []Species) {

@@ -239,8 +239,15 @@ func (s *state) pour(p Phase) {
 // copied is a state that can be changed without the first.
 func (s state) copied() state {
 	clone := func(v []float64) []float64 { return append([]float64(nil), v...) }
-	return state{fills: clone(s.fills), litres: clone(s.litres), short: s.short, ice: clone(s.ice), water: clone(s.water), caught: s.caught,
-		catch: append([]float.Mass(nil), s.catch...)}
+	return state{
+		fills:  clone(s.fills),
+		litres: clone(s.litres),
+		short:  s.short,
+		ice:    clone(s.ice),
+		water:  clone(s.water),
+		caught: s.caught,
+		catch:  append([]float.Mass(nil), s.catch...),
+	}
 }
 
 // advance carries the state through a share of a phase.

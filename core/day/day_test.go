@@ -17,9 +17,11 @@ import (
 
 func boat(t testing.TB) *float.Boat {
 	vee, _ := hull.FormNamed("vee")
-	b, err := float.NewCraft(vee.Hull(hull.Tape{"length_m": 5.4, "beam_m": 2.12, "transom_beam_m": 1.96, "chine_beam_m": 1.72,
-		"transom_deadrise_deg": 12, "amidships_deadrise_deg": 15, "depth_aft_m": 0.72, "depth_amidships_m": 0.76,
-		"depth_forward_m": 1.0, "forefoot_m": 1.9, "notch_m": 0.55, "rake_deg": 0}))
+	b, err := float.NewCraft(
+		vee.Hull(hull.Tape{"length_m": 5.4, "beam_m": 2.12, "transom_beam_m": 1.96, "chine_beam_m": 1.72,
+			"transom_deadrise_deg": 12, "amidships_deadrise_deg": 15, "depth_aft_m": 0.72, "depth_amidships_m": 0.76,
+			"depth_forward_m": 1.0, "forefoot_m": 1.9, "notch_m": 0.55, "rake_deg": 0}),
+	)
 	require.NoError(t, err)
 	return b
 }
@@ -28,10 +30,24 @@ func load(pieces int) float.Load {
 	l := float.Load{WaterDensity: float.SeaWater, Masses: []float.Mass{
 		{Name: "hull", Kg: 390, At: r3.Vec{X: 2.3, Z: 0.4}}, {Name: "motor", Kg: 118, At: r3.Vec{X: -0.15, Z: 0.7}}},
 		Tanks: []float.Tank{
-			{Name: "fuel", Size: r3.Vec{X: 0.8, Y: 0.6, Z: 0.125}, Corner: r3.Vec{X: 1.2, Y: -0.3, Z: 0.1}, Fill: 0.8, Density: float.Petrol},
-			{Name: "livewell", Size: r3.Vec{X: 0.5, Y: 0.5, Z: 0.4}, Corner: r3.Vec{X: 0.3, Y: -0.25, Z: 0.35}, Density: float.SeaWater}}}
+			{
+				Name:    "fuel",
+				Size:    r3.Vec{X: 0.8, Y: 0.6, Z: 0.125},
+				Corner:  r3.Vec{X: 1.2, Y: -0.3, Z: 0.1},
+				Fill:    0.8,
+				Density: float.Petrol,
+			},
+			{
+				Name:    "livewell",
+				Size:    r3.Vec{X: 0.5, Y: 0.5, Z: 0.4},
+				Corner:  r3.Vec{X: 0.3, Y: -0.25, Z: 0.35},
+				Density: float.SeaWater,
+			}}}
 	for i := range pieces {
-		l.Masses = append(l.Masses, float.Mass{Kg: 2, At: r3.Vec{X: 0.3 + 0.045*float64(i), Y: 0.4 - 0.009*float64(i), Z: 0.4}})
+		l.Masses = append(
+			l.Masses,
+			float.Mass{Kg: 2, At: r3.Vec{X: 0.3 + 0.045*float64(i), Y: 0.4 - 0.009*float64(i), Z: 0.4}},
+		)
 	}
 	return l
 }
@@ -66,14 +82,24 @@ func TestFuelClosesAndWhatIsMissingIsSaid(t *testing.T) {
 		d.Start.Tanks[0].Fill = rapid.Float64Range(0, 1).Draw(t, "fill")
 		burnt := 0.0
 		for i := range rapid.IntRange(1, 12).Draw(t, "phases") {
-			p := Phase{Hours: rapid.Float64Range(0, 3).Draw(t, "h"), Flow: rapid.Float64Range(0, 20).Draw(t, "flow"), Ashore: i%2 == 0}
+			p := Phase{
+				Hours:  rapid.Float64Range(0, 3).Draw(t, "h"),
+				Flow:   rapid.Float64Range(0, 20).Draw(t, "flow"),
+				Ashore: i%2 == 0,
+			}
 			d.Phases, burnt = append(d.Phases, p), burnt+p.Hours*p.Flow
 		}
 		moments := d.loads(0.25)
 		last := moments[len(moments)-1]
 		had := d.Start.Tanks[0].Volume() * 1000 * d.Start.Tanks[0].Fill
 		assert.InDelta(t, had-burnt, last.Fuel-last.Short, 1e-6)
-		assert.InDelta(t, last.Fuel, last.Load.Tanks[0].Volume()*1000*last.Load.Tanks[0].Fill, 1e-6, "what burns is no longer in her")
+		assert.InDelta(
+			t,
+			last.Fuel,
+			last.Load.Tanks[0].Volume()*1000*last.Load.Tanks[0].Fill,
+			1e-6,
+			"what burns is no longer in her",
+		)
 	})
 }
 

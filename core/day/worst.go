@@ -100,7 +100,9 @@ var all = []held{
 }
 
 // floating is what is read off her afloat.
-func floating(of func(Limits, *float.Figures) (value, limit, excess float64)) func(Limits, Day, Moment) (float64, float64,
+func floating(
+	of func(Limits, *float.Figures) (value, limit, excess float64),
+) func(Limits, Day, Moment) (float64, float64,
 	float64, bool) {
 	return func(l Limits, _ Day, m Moment) (float64, float64, float64, bool) {
 		if m.Result.Figures == nil {

@@ -25,7 +25,12 @@ func TestChilling(t *testing.T) {
 
 func TestWhatIsLearnedGivesTheSameHours(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		ua, air, kg := rapid.Float64Range(0.1, 5).Draw(t, "ua"), rapid.Float64Range(1, 40).Draw(t, "air"), rapid.Float64Range(1, 100).Draw(t, "kg")
+		ua, air, kg := rapid.Float64Range(0.1, 5).
+			Draw(t, "ua"),
+			rapid.Float64Range(1, 40).
+				Draw(t, "air"),
+			rapid.Float64Range(1, 100).
+				Draw(t, "kg")
 		assert.InEpsilon(t, ua, LearnUA(kg, Lasts(kg, ua, air), air), 1e-9)
 	})
 	assert.Zero(t, LearnUA(10, 0, 20))

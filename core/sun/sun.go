@@ -105,7 +105,13 @@ func position(day int, minutes float64) (declination, equation float64) {
 	meanLong := math.Mod(280.46646+t*(36000.76983+t*0.0003032), 360)
 	anomaly := 357.52911 + t*(35999.05029-0.0001537*t)
 	eccentricity := 0.016708634 - t*(0.000042037+0.0000001267*t)
-	centre := sin(anomaly)*(1.914602-t*(0.004817+0.000014*t)) + sin(2*anomaly)*(0.019993-0.000101*t) + sin(3*anomaly)*0.000289
+	centre := sin(
+		anomaly,
+	)*(1.914602-t*(0.004817+0.000014*t)) + sin(
+		2*anomaly,
+	)*(0.019993-0.000101*t) + sin(
+		3*anomaly,
+	)*0.000289
 	node := 125.04 - 1934.136*t
 	apparent := meanLong + centre - 0.00569 - 0.00478*sin(node)
 	obliquity := 23 + (26+(21.448-t*(46.815+t*(0.00059-t*0.001813)))/60)/60 + 0.00256*cos(node)

@@ -33,5 +33,12 @@ func TestASheetTakesAsManyPagesAsItNeeds(t *testing.T) {
 
 func TestWhateverPeopleTypedIsPrinted(t *testing.T) {
 	odd := strings.Repeat("wordwithoutanend", 40) + " 🎣 \x00 ελ"
-	assert.GreaterOrEqual(t, pages(t, Sheet{Title: odd, About: odd, Sections: []SheetPart{{Title: odd, Lines: []SheetLine{{Text: odd, Right: "x"}, {}}}}}), 1)
+	assert.GreaterOrEqual(
+		t,
+		pages(
+			t,
+			Sheet{Title: odd, About: odd, Sections: []SheetPart{{Title: odd, Lines: []SheetLine{{Text: odd, Right: "x"}, {}}}}},
+		),
+		1,
+	)
 }

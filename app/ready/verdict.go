@@ -1,0 +1,160 @@
+package ready
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ergasia/app/days"
+	"ergasia/app/kernel"
+
+	"github.com/google/uuid"
+)
+
+// lines are the reasons of the verdict.
+func (s sources) lines(v days.DayView) []VerdictLine {
+	list := []VerdictLine{}
+	if v.Answer != nil {
+		for _, r := range v.Answer.Readings {
+			one := VerdictLine{
+				Key:      "day " + r.Key,
+				Stage:    "day",
+				Level:    "ok",
+				Sentence: r.Sentence,
+				Limit:    r.Limit,
+				Certain:  r.Certain,
+			}
+			if r.Key == "fuel" {
+				one.Stage = "fuel"
+			}
+			if !r.Kept {
+				one.Level, one.Short = "stop", days.Phrase(r)
+			} else if slices.Contains([]string{"open", "unlikely", "broken"}, r.Certain) {
+				one.Level = "caution"
+			}
+			list = append(list, one)
+		}
+	}
+	for _, lack := range v.Lacks {
+		level := "caution"
+		if v.Answer == nil {
+			level = "stop"
+		}
+		list = append(list, VerdictLine{Key: "lack " + lack, Stage: "day", Level: level, Sentence: lack})
+	}
+	list = append(list, s.missing()...)
+	list = append(list, s.fetching()...)
+	list = append(list, s.runsOut()...)
+	for i := range list {
+		list[i].Accepted = s.accepted(list[i])
+	}
+	slices.SortStableFunc(list, func(a, b VerdictLine) int { return cmp.Compare(gravity[b.Level], gravity[a.Level]) })
+	return list
+}
+
+var gravity = map[string]int{"ok": 0, "caution": 1, "stop": 2}
+
+func (s sources) fetching() []VerdictLine {
+	n := 0
+	for _, g := range s.goes {
+		if g.State == "fetch" {
+			n++
+		}
+	}
+	if n == 0 {
+		return nil
+	}
+	return []VerdictLine{
+		{Key: "fetch", Stage: "pack", Level: "caution", Sentence: fmt.Sprintf("%d of what goes along are not here yet.", n)},
+	}
+}
+
+// runsOut is what goes along or is aboard, and is out of date or due for service by the
+// trip's last day, or broken.
+func (s sources) runsOut() (list []VerdictLine) {
+	o := s.outing
+	if o.Laden == nil {
+		return nil
+	}
+	goes := map[uuid.UUID]bool{}
+	for id := range o.Promised {
+		goes[id] = true
+	}
+	for _, g := range o.Laden.Gear {
+		if at := o.Laden.Stowage[g.ID]; at.BoatID != nil && *at.BoatID == o.Laden.Boat.ID {
+			goes[g.ID] = true
+		}
+		if goes[g.ID] && g.Condition == "broken" {
+			list = append(list, VerdictLine{Key: "broken " + g.ID.String(), Stage: "pack", Level: "caution",
+				Sentence: kernel.Capital(g.Name) + " is broken, and goes along."})
+		}
+	}
+	for _, r := range s.due {
+		if !goes[r.GearID] || r.On == nil || r.On.At.After(o.Trip.EndsOn) || r.Kind == "return" {
+			continue
+		}
+		said := fmt.Sprintf("%s: %s, %s.", kernel.Capital(r.Name), r.What, r.Left)
+		list = append(
+			list,
+			VerdictLine{Key: r.Kind + " " + r.GearID.String() + r.What, Stage: "pack", Level: "caution", Sentence: said},
+		)
+	}
+	return list
+}
+
+func (s sources) accepted(l VerdictLine) *Accepting {
+	for _, a := range s.outing.Trip.Accepted {
+		if a.Key == l.Key {
+			return &Accepting{By: s.named(a.By), At: a.At, Said: a.Said, Held: a.Said == l.Sentence}
+		}
+	}
+	return nil
+}
+
+// verdict weighs the lines: what a skipper accepted, as it stands, no longer stops it.
+func (s sources) verdict(p *TripPage) {
+	stops, cautions, taken := 0, 0, 0
+	first := ""
+	for _, l := range p.Lines {
+		held := l.Accepted != nil && l.Accepted.Held
+		switch {
+		case held && l.Level != "ok":
+			taken++
+		case l.Level == "stop":
+			if stops++; stops == 1 {
+				first = cmp.Or(l.Short, l.Sentence)
+			}
+		case l.Level == "caution":
+			if cautions++; stops+cautions == 1 {
+				first = cmp.Or(l.Short, l.Sentence)
+			}
+		}
+	}
+	p.Ready, p.Headline = "ready", "Ready, as far as was checked."
+	switch {
+	case stops > 0:
+		p.Ready, p.Headline = "not_ready", "Not ready: "+wrong(stops, first)
+	case cautions > 0:
+		p.Ready, p.Headline = "cautions", "Ready, with cautions: "+wrong(cautions, first)
+	case taken > 0:
+		p.Ready, p.Headline = "cautions", fmt.Sprintf("Ready, with cautions: %d that a skipper accepted.", taken)
+	}
+	said := []string{}
+	for _, l := range p.Lines {
+		if l.Level != "ok" {
+			said = append(said, l.Sentence)
+		}
+	}
+	word := map[string]string{"ready": "ready", "cautions": "with cautions", "not_ready": "not ready"}[p.Ready]
+	stage := s.settled(StageView{Stage: "ready", Word: word, Waits: []string{}, Said: said})
+	p.Stages = append(p.Stages, stage)
+}
+
+// wrong tells the first of what is wrong, and how many more there are.
+func wrong(n int, first string) string {
+	if n > 1 {
+		return fmt.Sprintf("%s and %d more.", strings.TrimSuffix(first, "."), n-1)
+	}
+	return first
+}
