@@ -379,12 +379,20 @@ func TestWhatIsNeverUsedIsToldWithWhatItCosts(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.put(w.owner, w.chartbox, &w.tray)
 	require.NoError(t, err)
+	fetching := func(trip uuid.UUID) float64 {
+		v, err := w.Days.Try(ctx, w.owner, trip, model.DayPlan{At: 360, Phases: []model.DayPhase{phase("fish", 4)}})
+		require.NoError(t, err)
+		return v.Answer.Fetching
+	}
+	before := fetching(w.trip("first", 30, 1, 3))
+	require.Positive(t, before)
 	for i := range 9 {
 		past := w.trip("evening", -20+i, 1, 3)
 		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), past, trips.LogInput{Version: 1, Hours: 3,
 			Used: []uuid.UUID{w.cooler.ID}}))
 	}
 	id := w.trip("next", 1, 1, 3)
+	assert.Less(t, fetching(id), 0.8*before, "what is never used is not reckoned to be fetched")
 	v, err := w.Days.Along(ctx, w.owner, id)
 	require.NoError(t, err)
 	require.Len(t, v.List, 2)

@@ -188,6 +188,9 @@ func (o *Outing) goesAlong(tx *store.Tx, s *aboard.Laden) error {
 	}
 	c := s.Unmanned().Branch()
 	c.Caught = nil // the plan of the day has a catch of its own
+	if err := o.asUsed(tx, c); err != nil {
+		return err
+	}
 	c.Add(nil, o.leftAshore(s))
 	if err := o.stowedFor(tx, s, c); err != nil {
 		return err
@@ -201,6 +204,25 @@ func (o *Outing) goesAlong(tx *store.Tx, s *aboard.Laden) error {
 		}
 	}
 	o.Laden = c
+	return nil
+}
+
+// leastTold is how many trips must say whether a thing was used before that counts.
+const leastTold = 3
+
+// asUsed corrects how often things are fetched by the log: what was used on some of the
+// trips of this kind only is fetched as much less often. What is for need stays as it is.
+func (o *Outing) asUsed(tx *store.Tx, c *aboard.Laden) error {
+	uses, err := trips.UsesOf(tx, o.Trip.Kind)
+	if err != nil {
+		return err
+	}
+	c.Gear = slices.Clone(c.Gear)
+	for i, g := range c.Gear {
+		if u := uses[g.ID]; u.Along >= leastTold && !c.Safety(g) {
+			c.Gear[i].UsesPerDay *= float64(u.Used) / float64(u.Along)
+		}
+	}
 	return nil
 }
 

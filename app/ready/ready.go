@@ -99,6 +99,7 @@ type Going struct {
 	Name    string    `json:"name"`
 	Where   string    `json:"where"`
 	From    string    `json:"from" doc:"What it is fetched from: a place ashore, a person, another boat; empty where it need not be"`
+	Owner   string    `json:"owner,omitempty"`
 	Kg      float64   `json:"kg"`
 	State   string    `json:"state" enum:"aboard,quay,carried,fetch"`
 	Version int       `json:"version" doc:"Of its stowage, for a move"`
@@ -134,9 +135,6 @@ func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources
 	if s.kits, err = a.kits.ForTrip(tx, s.outing.Trip); err != nil {
 		return s, err
 	}
-	if s.goes, err = going(tx, s.outing); err != nil {
-		return s, err
-	}
 	list, err := a.due.List(tx)
 	if err != nil {
 		return s, err
@@ -145,12 +143,13 @@ func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources
 	if err := store.All(tx, &s.members, "", ""); err != nil {
 		return s, fmt.Errorf("reading the crew: %w", err)
 	}
-	return s, nil
+	s.goes, err = s.going(tx)
+	return s, err
 }
 
 // going is what is promised to a trip, with where it is.
-func going(tx *store.Tx, o *days.Outing) ([]Going, error) {
-	list := []Going{}
+func (s sources) going(tx *store.Tx) ([]Going, error) {
+	list, o := []Going{}, s.outing
 	rows, err := gear.Rows(tx, `JOIN booking b ON b.crew_id = gear.crew_id AND b.gear_id = gear.id AND b.trip_id = @trip
 		WHERE gear.crew_id = @crew ORDER BY gear.sort_name, gear.id`, store.Args{"trip": o.Trip.ID})
 	if err != nil {
@@ -172,6 +171,9 @@ func going(tx *store.Tx, o *days.Outing) ([]Going, error) {
 			State:   "fetch",
 			From:    v.Spot.Text,
 			Version: rows[i].Stowage.Version,
+		}
+		if id := rows[i].OwnerID; id != nil {
+			g.Owner = s.named(*id)
 		}
 		at := rows[i].Stowage
 		switch {

@@ -25,18 +25,15 @@ type Sheet = tripsheets.Sheet
 // Sheets are what is printed of a trip; only the one of a key, where it is given.
 func (a *Wing) Sheets(ctx context.Context, actor kernel.Actor, trip uuid.UUID, key string) ([]Sheet, error) {
 	var s sources
-	owners := map[uuid.UUID]string{}
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		if s, err = a.read(tx, actor, trip); err != nil {
-			return err
-		}
-		return ownersOf(tx, s, owners)
+		s, err = a.read(tx, actor, trip)
+		return err
 	})
 	if err != nil {
 		return nil, err
 	}
 	v := s.outing.View(func() bool { return ctx.Err() != nil })
-	all := []Sheet{s.loadSheet(v), s.packingSheet(owners), s.fuelCard(), s.timesSheet(v), s.floatPlan(v)}
+	all := []Sheet{s.loadSheet(v), s.packingSheet(), s.fuelCard(), s.timesSheet(v), s.floatPlan(v)}
 	if key != "" {
 		all = slices.DeleteFunc(all, func(t Sheet) bool { return t.Key != key })
 		if len(all) == 0 {
@@ -56,24 +53,6 @@ func (a *Wing) SheetsPDF(ctx context.Context, actor kernel.Actor, trip uuid.UUID
 		return nil, err
 	}
 	return tripsheets.Write(list)
-}
-
-// ownersOf says whose the things are that go along.
-func ownersOf(tx *store.Tx, s sources, owners map[uuid.UUID]string) error {
-	ids := []uuid.UUID{uuid.Nil}
-	for _, g := range s.goes {
-		ids = append(ids, g.GearID)
-	}
-	var rows []model.Gear
-	if err := store.All(tx, &rows, "", "id IN ?", ids); err != nil {
-		return fmt.Errorf("reading whose things go along: %w", err)
-	}
-	for _, g := range rows {
-		if g.OwnerID != nil {
-			owners[g.ID] = s.named(*g.OwnerID)
-		}
-	}
-	return nil
 }
 
 func (s sources) about(v days.DayView) string {
@@ -153,7 +132,7 @@ func counted(g model.Gear) string {
 }
 
 // packingSheet is what goes along, by where it is fetched, then by whose it is.
-func (s sources) packingSheet(owners map[uuid.UUID]string) Sheet {
+func (s sources) packingSheet() Sheet {
 	sheet := Sheet{Key: "packing", Title: "Packing list", Sections: []tripsheets.SheetPart{}}
 	group := func(title func(Going) string, tick func(Going) bool) (list []tripsheets.SheetPart) {
 		at := map[string]int{}
@@ -183,10 +162,10 @@ func (s sources) packingSheet(owners map[uuid.UUID]string) Sheet {
 		return "Here already"
 	}, func(Going) bool { return false })...)
 	sheet.Sections = append(sheet.Sections, group(func(g Going) string {
-		if owners[g.GearID] == "" {
+		if g.Owner == "" {
 			return ""
 		}
-		return owners[g.GearID] + " brings"
+		return g.Owner + " brings"
 	}, always)...)
 	return sheet
 }

@@ -3948,6 +3948,7 @@ export interface components {
             /** Format: double */
             kg: number;
             name: string;
+            owner?: string;
             /** @enum {string} */
             state: "aboard" | "quay" | "carried" | "fetch";
             /**

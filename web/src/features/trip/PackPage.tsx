@@ -1,9 +1,10 @@
 import { Check, X } from "lucide-react";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type Membership, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import { Page } from "../../ui/Form";
+import { Choice, Page } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useTitle } from "../../ui/useTitle";
 import { Along } from "./Along";
@@ -13,6 +14,7 @@ import { type Going, useTrip } from "./useTrip";
 export default function PackPage({ me }: { me: Membership }) {
   const { trip = "" } = useParams();
   const t = useTrip(me, trip);
+  const [by, setBy] = useState<"place" | "person">("place");
   useTitle(t.page.data && `Pack, ${t.page.data.name}`);
   if (t.page.isPending) return <Waiting text="Looking where everything is…" />;
   if (t.page.isError) return <ErrorNote text={sayError(t.page.error)} onRetry={() => t.page.refetch()} />;
@@ -20,7 +22,10 @@ export default function PackPage({ me }: { me: Membership }) {
   const units = unitsOf(me.units);
   const fetched = p.goes.filter((g) => g.state !== "fetch");
   const from = new Map<string, Going[]>();
-  for (const g of p.goes.filter((x) => x.state === "fetch")) from.set(g.from, [...(from.get(g.from) ?? []), g]);
+  for (const g of p.goes.filter((x) => x.state === "fetch")) {
+    const at = by === "place" ? g.from : (g.owner ?? "The crew's");
+    from.set(at, [...(from.get(at) ?? []), g]);
+  }
   const kg = p.goes.reduce((sum, g) => sum + g.kg, 0);
   const changes = may(me, "change_gear") && !p.logged;
   const error = t.fetch.error ?? t.leave.error;
@@ -49,6 +54,19 @@ export default function PackPage({ me }: { me: Membership }) {
           .
         </p>
       )}
+      {from.size > 0 && (
+        <div className="w-56">
+          <Choice
+            label="To fetch"
+            value={by}
+            options={[
+              ["place", "by where it is"],
+              ["person", "by whose it is"],
+            ]}
+            onChange={setBy}
+          />
+        </div>
+      )}
       <div className="grid items-start gap-5 lg:grid-cols-2">
         {[...from.entries()].map(([place, list]) => (
           <section key={place} aria-label={place} className="border border-base-content">
@@ -71,6 +89,7 @@ export default function PackPage({ me }: { me: Membership }) {
                       {g.name}{" "}
                       <span className="quiet text-sm">
                         {units.mass(g.kg)} {units.massUnit}
+                        {by === "person" && `, ${g.from}`}
                       </span>
                     </span>
                   </button>
