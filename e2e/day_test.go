@@ -214,3 +214,24 @@ func TestFishAreNotedOnAPhone(t *testing.T) {
 	)
 	p.shows("the best 5 of 5")
 }
+
+func TestThingsAreTickedOffAndLeftAshore(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	p.signIn(d, "Sune")
+	p.goes(d, "cod run", "/pack")
+	p.shows("A tick says that it stands on the quay")
+	p.axe("packing on a phone")
+	p.click("button[aria-label^='Here: gutting table']")
+	p.until("it stands on the quay", `() => document.querySelector('section[aria-label="Here already"]')?.innerText.includes('gutting table the quay')`)
+	p.click("button[aria-label='Leave ashore: sinkers']")
+	p.until("it stays ashore on this trip", `() => document.querySelector('section[aria-label="Stays ashore"]')?.innerText.includes('sinkers')`)
+	p.goes(d, "cod run", "/who")
+	p.shows("Who comes")
+	p.axe("who comes, on a phone")
+	p.goes(d, "cod run", "/stow")
+	p.tap("^Stow for this trip$")
+	p.until("a place was looked for all of it", `() => [...document.querySelectorAll('main a')].some(a => a.innerText.startsWith('The moves'))`)
+	p.axe("stowing for a trip, on a phone")
+	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing sticks out sideways")
+}

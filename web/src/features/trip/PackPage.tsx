@@ -77,7 +77,7 @@ export default function PackPage({ me }: { me: Membership }) {
                   <button
                     type="button"
                     className="flex min-h-12 flex-1 cursor-pointer items-center gap-3 px-3 text-left hover:bg-base-200 disabled:cursor-default"
-                    aria-label={`Here: ${g.name}`}
+                    aria-label={`Here: ${g.name} ${units.mass(g.kg)} ${units.massUnit}${by === "person" ? `, ${g.from}` : ""}`}
                     disabled={!may(me, "move") || p.logged || t.fetch.isPending}
                     onClick={() => t.fetch.mutate(g)}
                   >
