@@ -42,9 +42,9 @@ export function LaneCurve({ lane, answer, x, top, height, right }: Props) {
             strokeWidth="1"
           />
           <text
-            x={right}
-            y={y(v) + (v === lane.low && lane.high !== undefined ? 13 : -4)}
-            textAnchor="end"
+            x={v === lane.low && lane.high !== undefined ? x(answer.phases[0]?.from_min ?? 0) + 2 : right}
+            y={y(v) - 4}
+            textAnchor={v === lane.low && lane.high !== undefined ? "start" : "end"}
             fontSize="13"
             className="figure-type"
             fill="var(--quiet)"
