@@ -62,6 +62,9 @@ func TestADayIsLookedThroughAndBettered(t *testing.T) {
 	)
 	p.shows("Called")
 	before := p.MustEval(`() => document.querySelectorAll('[data-testid=time-line] [role=button]').length`).Int()
+	p.until("the fixed time and tides open", `() => { const s = [...document.querySelectorAll('main summary')].find(s => s.innerText.startsWith('Fixed time')); s?.click(); return !!s }`)
+	p.tap("^Add a tide or another time$")
+	p.until("the tide is on the line", `() => document.querySelector('[data-testid=time-line]').textContent.includes('high water')`)
 	p.tap("^Copy$")
 	p.until(
 		"there is one more",

@@ -46,6 +46,7 @@ type TripPage struct {
 	Lines     []VerdictLine    `json:"lines" doc:"What the verdict rests on, the gravest first"`
 	Unchecked []string         `json:"unchecked"`
 	Times     []TimeView       `json:"times" doc:"When each phase begins"`
+	Marks     []model.DayMark  `json:"marks" doc:"Times that the crew knows: tides, a weigh-in"`
 	Light     *days.LightView  `json:"light,omitempty"`
 	Kits      []kits.KitAnswer `json:"kits" doc:"That are held against it"`
 	Aboard    []days.DayPerson `json:"aboard" doc:"Who come, or as many as the trip says"`
@@ -198,6 +199,7 @@ func (s sources) page(stop func() bool) TripPage {
 		Lines:     []VerdictLine{},
 		Unchecked: []string{},
 		Times:     []TimeView{},
+		Marks:     []model.DayMark{},
 		Kits:      append([]kits.KitAnswer{}, s.kits...),
 		Aboard:    v.People,
 		Posts:     []days.DayAt{},
@@ -215,6 +217,7 @@ func (s sources) page(stop func() bool) TripPage {
 		for _, ph := range a.Phases {
 			p.Times = append(p.Times, TimeView{Name: ph.Name, From: ph.From, To: ph.To})
 		}
+		p.Marks = append(p.Marks, o.Plan.Marks...)
 	}
 	p.Lines = s.lines(v)
 	for _, stage := range []StageView{s.who(), s.pack(), s.stow(), s.fuel(), s.day(v)} {

@@ -6218,6 +6218,8 @@ export interface components {
             /** @description What the verdict rests on, the gravest first */
             lines: components["schemas"]["VerdictLine"][];
             logged: boolean;
+            /** @description Times that the crew knows: tides, a weigh-in */
+            marks: components["schemas"]["DayMark"][];
             name: string;
             /** @description Who come, where somebody said */
             people: components["schemas"]["TripPerson"][];

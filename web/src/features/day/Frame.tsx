@@ -2,11 +2,12 @@ import { Plus, X } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { fromField, timeField } from "../../domain/clock";
 import type { Units } from "../../domain/units";
-import { Choice } from "../../ui/Form";
+import { Choice, Loose } from "../../ui/Form";
 import type { Plan } from "./moments";
 import { Figure } from "./PhaseEditor";
 
 type Props = { view: Schemas["DayView"]; plan: Plan; units: Units; onPlan: (plan: Plan) => void };
+type Mark = NonNullable<Plan["marks"]>[number];
 type Cooler = NonNullable<Plan["coolers"]>[number];
 
 const WALLS: [string, string][] = [
@@ -18,6 +19,8 @@ const WALLS: [string, string][] = [
 /** What holds for the whole day: which time is fixed, where the water is, ice and how warm it is. */
 export function Frame({ view, plan, units, onPlan }: Props) {
   const coolers = plan.coolers ?? [];
+  const marks = plan.marks ?? [];
+  const mark = (list: Mark[]) => onPlan({ ...plan, marks: list as NonNullable<Plan["marks"]> });
   const put = (list: Cooler[]) => onPlan({ ...plan, coolers: list as NonNullable<Plan["coolers"]> });
   const us = units.system === "us";
   const warm = (c: number) => (us ? c * 1.8 + 32 : c);
@@ -25,7 +28,7 @@ export function Frame({ view, plan, units, onPlan }: Props) {
   const places = view.boat?.places ?? [];
   return (
     <details className="border border-(--hair) px-3">
-      <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Fixed time, place, ice</summary>
+      <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Fixed time, tides, place, ice</summary>
       <div className="grid gap-3 pb-3">
         <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
           <Choice
@@ -75,6 +78,47 @@ export function Frame({ view, plan, units, onPlan }: Props) {
             onChange={(v) => onPlan({ ...plan, water_c: cold(v) })}
           />
         </div>
+        {marks.map((m, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two marks may have one name
+          <fieldset key={i} className="grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-4">
+            <legend className="sr-only">Time {i + 1}</legend>
+            <Loose
+              label="A time to know"
+              value={m.name}
+              required
+              onChange={(name) => mark(marks.map((q, k) => (k === i ? { ...q, name } : q)))}
+            />
+            <label className="grid content-start gap-0.5">
+              <span className="text-sm leading-tight">at</span>
+              <input
+                type="time"
+                className="input min-h-11 w-full text-base"
+                value={timeField(m.at_min)}
+                onChange={(e) => {
+                  const at = fromField(e.target.value, m.at_min);
+                  if (at !== undefined) mark(marks.map((q, k) => (k === i ? { ...q, at_min: at } : q)));
+                }}
+              />
+            </label>
+            <button
+              type="button"
+              className="plain-button flex items-center gap-1.5 justify-self-start"
+              aria-label={`Take off: ${m.name}`}
+              onClick={() => mark(marks.filter((_, k) => k !== i))}
+            >
+              <X size={16} aria-hidden="true" /> Take off
+            </button>
+          </fieldset>
+        ))}
+        {marks.length < 20 && (
+          <button
+            type="button"
+            className="plain-button flex items-center gap-1.5 justify-self-start"
+            onClick={() => mark([...marks, { name: "high water", at_min: plan.at_min + 240 }])}
+          >
+            <Plus size={16} aria-hidden="true" /> Add a tide or another time
+          </button>
+        )}
         {coolers.map((c, i) => (
           <fieldset key={c.place_id} className="grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-4">
             <legend className="sr-only">Ice {i + 1}</legend>

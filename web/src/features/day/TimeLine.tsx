@@ -89,6 +89,7 @@ export function TimeLine(props: Props) {
         <svg ref={svg} width={width} height={height} className="block touch-pan-y select-none" data-testid="time-line">
           <title>The day from left to right</title>
           <Ruler answer={answer} g={g} />
+          <Marks plan={props.plan} g={g} />
           <rect
             x={left}
             y={top}
@@ -169,6 +170,35 @@ const Ruler = memo(function Ruler({ answer, g }: { answer: Answer; g: Geometry }
       <Light answer={answer} x={x} height={height} first={first} last={last} />
     </>
   );
+});
+
+/** The times that the crew knows: tides, a weigh-in. */
+const Marks = memo(function Marks({ plan, g }: { plan: Plan; g: Geometry }) {
+  return (plan.marks ?? [])
+    .filter((m) => m.at_min >= g.first && m.at_min <= g.last)
+    .map((m) => {
+      const near = g.x(m.at_min) > g.right - 90;
+      return (
+        <g key={`${m.name} ${m.at_min}`} pointerEvents="none">
+          <path
+            d={`M${g.x(m.at_min)} ${RULER + PHASE}V${g.height - 24}`}
+            stroke="currentColor"
+            strokeDasharray="2 4"
+            strokeWidth="1.4"
+          />
+          <text
+            x={g.x(m.at_min) + (near ? -4 : 4)}
+            y={g.height - 30}
+            textAnchor={near ? "end" : "start"}
+            fontSize="14"
+            className="label-type"
+            fill="currentColor"
+          >
+            {m.name}
+          </text>
+        </g>
+      );
+    });
 });
 
 type LanesProps = Pick<Props, "answer" | "lanes" | "people" | "posts"> & { g: Geometry };

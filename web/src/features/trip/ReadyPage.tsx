@@ -90,7 +90,9 @@ export default function ReadyPage({ me }: { me: Membership }) {
         {p.times[0] && (
           <section aria-label="Timetable" className="grid gap-1">
             <h2 className="label-type text-xl">Begin at {clock(p.times[0].from_min)}</h2>
-            {p.light && <p className="quiet text-sm">{p.light.words}</p>}
+            <p className="quiet text-sm">
+              {[p.light?.words, ...p.marks.map((m) => `${clock(m.at_min)} ${m.name}.`)].filter(Boolean).join(" ")}
+            </p>
             <ol>
               {p.times.map((x, i) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: a phase is its place in the day
