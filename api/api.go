@@ -123,6 +123,7 @@ func (s *Server) register() {
 	s.registerReady()
 	s.registerCatch()
 	s.registerSheets()
+	s.registerTripPhotos()
 	s.registerDue()
 	s.registerLabels()
 	s.registerWeighing()

@@ -298,7 +298,7 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"rides": "car"}
 	case "lay-out":
 		return map[string]any{"layout": "console"}
-	case "add-photo", "add-gear-photo":
+	case "add-photo", "add-gear-photo", "add-trip-photo":
 		return "not a picture"
 	case "split-gear":
 		return map[string]any{"version": 1, "count": 1}

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"ergasia/app/days"
+	"ergasia/app/fleet"
 	"ergasia/app/kernel"
 	"ergasia/app/trips"
 	"ergasia/core/catch"
@@ -151,4 +152,35 @@ func (s *Server) registerCatch() {
 			return s.app.Days.SetSpecies(ctx, actor, in.Body.Species)
 		},
 	)
+}
+
+type tripPhotoPath struct {
+	TripPath
+	Photo uuid.UUID `path:"photo" format:"uuid"`
+}
+
+func (s *Server) registerTripPhotos() {
+	const list = crewPath + "trips/{trip}/photos"
+	read(s, kernel.See, op("get-trip-photos", list, "Pictures of a trip"),
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]fleet.PhotoView, error) {
+			return s.app.Fleet.Photos(ctx, actor, fleet.PhotoOf{Trip: &in.Trip})
+		})
+	create(s, kernel.Move, op("add-trip-photo", list,
+		"Add a picture of a trip, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			TripPath
+			Idempotent
+			RawBody []byte `contentType:"application/octet-stream"`
+		}) (uuid.UUID, error) {
+			return s.app.Fleet.AddPhoto(ctx, actor, in.Key, fleet.PhotoOf{Trip: &in.Trip}, in.RawBody)
+		})
+	readFile(s, kernel.See, op("get-trip-photo", list+"/{photo}", "A picture of a trip").files("image/jpeg"),
+		func(ctx context.Context, actor kernel.Actor, in *tripPhotoPath) (*File, error) {
+			text, err := s.app.Fleet.Photo(ctx, actor, fleet.PhotoOf{Trip: &in.Trip}, in.Photo)
+			return file("image/jpeg", "picture.jpg", text, err)
+		})
+	remove(s, kernel.ChangeGear, op("remove-trip-photo", list+"/{photo}", "Take a picture of a trip away"),
+		func(ctx context.Context, actor kernel.Actor, in *tripPhotoPath) error {
+			return s.app.Fleet.RemovePhoto(ctx, actor, fleet.PhotoOf{Trip: &in.Trip}, in.Photo)
+		})
 }

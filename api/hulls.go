@@ -82,7 +82,7 @@ type photoPath struct {
 func (s *Server) registerPhotos() {
 	read(s, kernel.See, op("get-photos", boatPath+"photos", "Pictures of a boat and her places"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) ([]fleet.PhotoView, error) {
-			return s.app.Fleet.Photos(ctx, actor, in.Boat)
+			return s.app.Fleet.Photos(ctx, actor, fleet.PhotoOf{Boat: &in.Boat})
 		})
 	create(s, kernel.Move, op("add-photo", boatPath+"photos",
 		"Add a picture, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),

@@ -283,7 +283,7 @@ func TestPicturesAreMadeAnewUprightAndWithoutMetadata(t *testing.T) {
 	assert.Equal(t, image.Pt(32, 64), img.Bounds().Size())
 	r, _, b, _ := img.At(16, 5).RGBA()
 	assert.Greater(t, r, b, "red came from the left to the top")
-	list, err := w.Fleet.Photos(ctx, w.hand, w.boat)
+	list, err := w.Fleet.Photos(ctx, w.hand, fleet.PhotoOf{Boat: &w.boat})
 	require.NoError(t, err)
 	require.Len(t, list, 1)
 	assert.Equal(t, w.locker, *list[0].PlaceID)
@@ -380,7 +380,7 @@ func TestWhatIsNoPictureOrTooLargeIsRefused(t *testing.T) {
 	nobody := store.NewID()
 	_, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), fleet.PhotoOf{Boat: &w.boat, Place: &nobody}, picture(t, 1))
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
-	list, err := w.Fleet.Photos(ctx, w.owner, w.boat)
+	list, err := w.Fleet.Photos(ctx, w.owner, fleet.PhotoOf{Boat: &w.boat})
 	require.NoError(t, err)
 	assert.Empty(t, list)
 }
@@ -493,4 +493,25 @@ func TestAPostIsChangedAndGearFollowsItsName(t *testing.T) {
 	assert.Equal(t, "wheel", g.UsedFrom)
 	_, err = w.Fleet.ChangePost(ctx, w.owner, store.NewID(), w.boat, store.NewID(), 1, to)
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+}
+
+func TestATripHasPicturesOfItsOwn(t *testing.T) {
+	w := newWorld(t)
+	trip := w.trip("cod run", 0, 1, 3)
+	of := fleet.PhotoOf{Trip: &trip}
+	id, err := w.Fleet.AddPhoto(ctx, w.owner, store.NewID(), of, picture(t, 1))
+	require.NoError(t, err)
+	list, err := w.Fleet.Photos(ctx, w.hand, of)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	_, err = w.Fleet.Photo(ctx, w.hand, fleet.PhotoOf{Boat: &w.boat}, id)
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "it is not the boat's")
+	require.NoError(t, w.Fleet.RemovePhoto(ctx, w.owner, of, id))
+	last, err := w.Undoing.Last(ctx, w.owner)
+	require.NoError(t, err)
+	_, err = w.Undoing.Undo(ctx, w.owner, store.NewID(), last.Undoable.ID)
+	require.NoError(t, err)
+	list, err = w.Fleet.Photos(ctx, w.hand, of)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
 }

@@ -20,6 +20,7 @@ const (
 	MaxPhotoBytes = 12 << 20
 	photosOfBoat  = 60
 	photosOfGear  = 6
+	photosOfTrip  = 24
 )
 
 // How long one picture may take. Practice: the largest take two to four seconds.
@@ -35,15 +36,18 @@ type PhotoView struct {
 	Height  int        `json:"height"`
 }
 
-// PhotoOf says what a picture is of: a boat, a place of hers, or gear.
+// PhotoOf says what a picture is of: a boat, a place of hers, gear, or a trip.
 type PhotoOf struct {
-	Boat, Place, Gear *uuid.UUID
+	Boat, Place, Gear, Trip *uuid.UUID
 }
 
 // column is where a picture says what it is of, and the id there.
 func (of PhotoOf) column() (string, uuid.UUID) {
 	if of.Gear != nil {
 		return "photo.gear_id", *of.Gear
+	}
+	if of.Trip != nil {
+		return "photo.trip_id", *of.Trip
 	}
 	return "photo.boat_id", *of.Boat
 }
@@ -53,7 +57,21 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 	if of.Gear != nil {
 		return kernel.Absent(store.Exists[model.Gear](tx, "id = ?", *of.Gear), "gear")
 	}
+	if of.Trip != nil {
+		return kernel.Absent(store.Exists[model.Trip](tx, "id = ?", *of.Trip), "trip")
+	}
 	return BoatExists(tx, *of.Boat)
+}
+
+// most pictures of it that are kept.
+func (of PhotoOf) most() int64 {
+	switch {
+	case of.Gear != nil:
+		return photosOfGear
+	case of.Trip != nil:
+		return photosOfTrip
+	}
+	return photosOfBoat
 }
 
 // AddPhoto keeps a picture.
@@ -70,19 +88,15 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 				return uuid.Nil, err
 			}
 			column, id := of.column()
-			most := int64(photosOfBoat)
-			if of.Gear != nil {
-				most = photosOfGear
-			}
 			n, err := store.Count[model.Photo](tx, column+" = ?", id)
 			if err != nil {
 				return uuid.Nil, fmt.Errorf("counting the pictures: %w", err)
 			}
-			if n >= most {
+			if n >= of.most() {
 				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
 					Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
 			}
-			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear,
+			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, TripID: of.Trip,
 				ByMember: actor.Member, At: a.Now(),
 				Width: width, Height: height, JPEG: text}
 			err = store.Add(tx, &row)
@@ -113,14 +127,15 @@ func (a *Wing) drawn(ctx context.Context, actor kernel.Actor, raw []byte) (text 
 	return text, width, height, err
 }
 
-// Photos lists the pictures of a boat, newest first.
-func (a *Wing) Photos(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]PhotoView, error) {
+// Photos lists the pictures of a boat or a trip, newest first.
+func (a *Wing) Photos(ctx context.Context, actor kernel.Actor, of PhotoOf) ([]PhotoView, error) {
 	list := []PhotoView{}
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		if err := BoatExists(tx, boat); err != nil {
+		if err := of.exists(tx, actor); err != nil {
 			return err
 		}
-		list, err = PhotosOf(tx, "photo.boat_id", boat)
+		column, id := of.column()
+		list, err = PhotosOf(tx, column, id)
 		return err
 	})
 	return list, err
@@ -164,7 +179,7 @@ func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, 
 			return err
 		}
 		may := kernel.ChangeBoat
-		if of.Gear != nil {
+		if of.Gear != nil || of.Trip != nil {
 			may = kernel.ChangeGear
 		}
 		if err := a.Undoable(tx, actor, may, "A picture was removed.", s); err != nil {

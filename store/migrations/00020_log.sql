@@ -36,6 +36,13 @@ GRANT SELECT, INSERT, UPDATE, DELETE ON trip_link TO ergasia_app;
 ALTER TABLE trip
   ADD COLUMN log jsonb,
   ADD COLUMN catch jsonb;
+-- A picture of a boat, of a piece of gear, or of a trip.
+ALTER TABLE photo
+  ADD COLUMN trip_id uuid,
+  DROP CONSTRAINT photo_check,
+  ADD CONSTRAINT photo_check CHECK (num_nonnulls(boat_id, gear_id, trip_id) = 1),
+  ADD FOREIGN KEY (crew_id, trip_id) REFERENCES trip (crew_id, id) ON DELETE CASCADE;
+CREATE INDEX photo_trip_idx ON photo (crew_id, trip_id, at DESC) WHERE trip_id IS NOT NULL;
 -- How a boat is to be stowed for a trip is an arrangement of that trip.
 ALTER TABLE arrangement
   ADD COLUMN trip_id uuid,
@@ -47,5 +54,7 @@ ALTER TABLE crew ADD COLUMN species jsonb;
 -- +goose Down
 DROP TABLE trip_use, trip_link;
 ALTER TABLE trip DROP COLUMN log, DROP COLUMN catch;
+DELETE FROM photo WHERE trip_id IS NOT NULL;
+ALTER TABLE photo DROP COLUMN trip_id, ADD CONSTRAINT photo_check CHECK ((boat_id IS NULL) <> (gear_id IS NULL));
 ALTER TABLE arrangement DROP COLUMN trip_id;
 ALTER TABLE crew DROP COLUMN species;

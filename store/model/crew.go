@@ -182,13 +182,14 @@ func (Station) TableName() string  { return "station" }
 func (Event) TableName() string    { return "stowage_event" }
 func (Answered) TableName() string { return "answered" }
 
-// Photo is a picture of a boat, of one of her places, or of a piece of gear.
+// Photo is a picture of a boat, of one of her places, of a piece of gear, or of a trip.
 type Photo struct {
 	ID            uuid.UUID `gorm:"primaryKey"`
 	CrewID        uuid.UUID
 	BoatID        *uuid.UUID
 	PlaceID       *uuid.UUID
 	GearID        *uuid.UUID
+	TripID        *uuid.UUID
 	ByMember      uuid.UUID
 	At            time.Time
 	Width, Height int

@@ -94,6 +94,12 @@ export const askTrip = {
       queryFn: ({ signal }) => api.get("/api/guest", { params: { header: { "X-Link-Token": token } }, signal }),
       retry: false,
     }),
+  photos: (crew: string, trip: string) =>
+    queryOptions({
+      queryKey: ["gear", "trip-photos", trip],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/trips/{trip}/photos", { params: { path: { crew, trip } }, signal }),
+    }),
   promised: (crew: string, trip: string) =>
     queryOptions({
       queryKey: ["gear", "promised", trip],
@@ -138,6 +144,15 @@ export const writeTrip = {
   guestLink: (crew: string, trip: string) => api.post("/api/crews/{crew}/trips/{trip}/guest-link", ofTrip(crew, trip)),
   noGuestLink: (crew: string, trip: string) =>
     api.delete("/api/crews/{crew}/trips/{trip}/guest-link", ofTrip(crew, trip)),
+  photo: (crew: string, trip: string, file: File) =>
+    api.post("/api/crews/{crew}/trips/{trip}/photos", {
+      ...ofTrip(crew, trip),
+      body: file as unknown as string,
+      bodySerializer: (b) => b as unknown as BodyInit,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  noPhoto: (crew: string, trip: string, photo: string) =>
+    api.delete("/api/crews/{crew}/trips/{trip}/photos/{photo}", { params: { path: { crew, trip, photo } } }),
   log: (crew: string, trip: string, body: Schemas["LogInput"]) =>
     api.post("/api/crews/{crew}/trips/{trip}/log", { ...ofTrip(crew, trip), body }),
   copy: (crew: string, trip: string, name: string, starts_on: string) =>

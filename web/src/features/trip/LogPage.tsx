@@ -9,6 +9,7 @@ import { Loose, type NumberField, Page, readOne, SaveForm } from "../../ui/Form"
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useTitle } from "../../ui/useTitle";
+import { Pictures } from "./Pictures";
 import { type TripPage, useTrip } from "./useTrip";
 
 /** After a trip, in one pass: hours, fuel, what was used, what broke, what to remember. */
@@ -31,6 +32,7 @@ export default function LogPage({ me }: { me: Membership }) {
       ) : (
         <p>Who may change gear logs the trip.</p>
       )}
+      {begun && <Pictures me={me} trip={trip} />}
     </Page>
   );
 }
