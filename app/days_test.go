@@ -386,7 +386,7 @@ func TestWhatIsNeverUsedIsToldWithWhatItCosts(t *testing.T) {
 	}
 	before := fetching(w.trip("first", 30, 1, 3))
 	require.Positive(t, before)
-	for i := range 9 {
+	for i := range 10 {
 		past := w.trip("evening", -20+i, 1, 3)
 		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), past, trips.LogInput{Version: 1, Hours: 3,
 			Used: []uuid.UUID{w.cooler.ID}}))
@@ -398,10 +398,10 @@ func TestWhatIsNeverUsedIsToldWithWhatItCosts(t *testing.T) {
 	require.Len(t, v.List, 2)
 	assert.Equal(t, w.cooler.ID, v.List[0].GearID, "the dearest first")
 	assert.Greater(t, v.List[0].Freeboard, 0.005)
-	assert.Equal(t, [2]int{9, 9}, [2]int{v.List[0].Along, v.List[0].Used})
+	assert.Equal(t, [2]int{10, 10}, [2]int{v.List[0].Along, v.List[0].Used})
 	require.Len(t, v.Never, 1)
 	assert.Equal(t, w.chartbox.ID, v.Never[0].GearID)
-	assert.Equal(t, [2]int{9, 0}, [2]int{v.Never[0].Along, v.Never[0].Used})
+	assert.Equal(t, [2]int{10, 0}, [2]int{v.Never[0].Along, v.Never[0].Used})
 	_, err = w.Days.LeaveAshore(ctx, w.owner, store.NewID(), id, v.Version, []uuid.UUID{w.chartbox.ID})
 	require.NoError(t, err)
 	v, err = w.Days.Along(ctx, w.owner, id)
@@ -544,4 +544,19 @@ func TestGuestsSeeNobodysMassButTheirOwn(t *testing.T) {
 	w.Kernel.Now = func() time.Time { return time.Now().AddDate(0, 0, 5) }
 	_, err = w.Ready.Guest(ctx, link.Token)
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "it ends two days after the trip")
+}
+
+func TestAPhaseBurnsAtItsSpeed(t *testing.T) {
+	w := newWorld(t)
+	w.fuelled()
+	id := w.trip("trolling", 1, 1, 3)
+	slow := phase("fish", 2)
+	slow.Speed = 10 * kmh
+	v, err := w.Days.Try(ctx, w.owner, id, model.DayPlan{At: 360, Phases: []model.DayPhase{slow}})
+	require.NoError(t, err)
+	assert.InDelta(t, 20, v.Answer.Phases[0].Burn, 1e-6, "two hours at 10 l/h")
+	slow.Speed = 3 * kmh
+	v, err = w.Days.Try(ctx, w.owner, id, model.DayPlan{At: 360, Phases: []model.DayPhase{slow}})
+	require.NoError(t, err)
+	assert.Contains(t, fmt.Sprint(v.Lacks), "slower or faster than the table")
 }

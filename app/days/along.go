@@ -40,7 +40,7 @@ type AlongPiece struct {
 }
 
 // neverTrips is how many trips make a thing one that is never used.
-const neverTrips = 8
+const neverTrips = 10
 
 // Along tells what of the boat's things could stay ashore on a trip.
 func (a *Wing) Along(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (AlongView, error) {

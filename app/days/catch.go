@@ -4,7 +4,9 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math"
 	"slices"
+	"strings"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -118,14 +120,7 @@ func (o *Outing) catch(table []catch.Species) CatchView {
 	v.Goes = o.goesBack(back)
 	if o.Laden != nil {
 		v.Places = o.boat().Places
-		if v.All > 0 {
-			v.Ice = fmt.Sprintf(
-				"Chilling %s from %.0f °C takes %.1f kg of ice.",
-				o.Laden.MassText(v.All),
-				o.Plan.Water,
-				ice.Chills(v.All, o.Plan.Water),
-			)
-		}
+		v.Ice = o.iceWords(v.All)
 	}
 	begins := o.Begins()
 	for i, p := range o.Plan.Phases {
@@ -134,6 +129,24 @@ func (o *Outing) catch(table []catch.Species) CatchView {
 		}
 	}
 	return v
+}
+
+// iceWords say what chilling the catch takes, and how long the ice then lasts.
+func (o *Outing) iceWords(kg float64) string {
+	said := []string{}
+	chills := ice.Chills(kg, o.Plan.Water)
+	if kg > 0 {
+		said = append(said, fmt.Sprintf("Chilling %s from %.0f °C takes %.1f kg of ice.", o.Laden.MassText(kg), o.Plan.Water, chills))
+	}
+	for _, c := range o.Plan.Coolers {
+		p := o.Laden.Place(c.Place)
+		hours := ice.Lasts(max(0, c.Ice-chills), c.UA, o.Plan.Air)
+		if p == nil || math.IsInf(hours, 0) {
+			continue
+		}
+		said = append(said, fmt.Sprintf("%s in %s lasts %.0f h then.", o.Laden.MassText(c.Ice), p.Name, hours))
+	}
+	return strings.Join(said, " ")
 }
 
 // goesBack says which fish goes back, by its tag where it has one.

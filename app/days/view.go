@@ -11,6 +11,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/trips"
 	"ergasia/core/day"
+	"ergasia/core/fuel"
 	"ergasia/core/hull"
 	"ergasia/core/sun"
 	"ergasia/store"
@@ -46,6 +47,7 @@ type DayBoat struct {
 	Places []DayBox     `json:"places"`
 	Tanks  []TankOfDay  `json:"tanks" doc:"Of water: what a phase may fill"`
 	Limits model.Limits `json:"limits"`
+	Plate  float64      `json:"plate_kg" doc:"What the builder's plate allows; 0 is none"`
 }
 
 // DayAt is a post.
@@ -248,6 +250,13 @@ func (o *Outing) Lacks() []string {
 			fmt.Sprintf("%d that go along have no place aboard yet, %s: they are reckoned amidships.", n, o.Laden.MassText(kg)),
 		)
 	}
+	for _, p := range o.Plan.Phases {
+		_, known := fuel.FlowAt(o.Fuel.Day.Rates, p.Speed)
+		if p.Leg == 0 && p.Speed > 0 && !known && len(o.Fuel.Day.Rates) > 0 {
+			list = append(list, fmt.Sprintf("%s is slower or faster than the table of what her motor takes: its fuel is not counted.",
+				kernel.Capital(nameOf(p))))
+		}
+	}
 	return append(list, o.Fuel.Lacks...)
 }
 
@@ -262,6 +271,7 @@ func (o *Outing) boat() *DayBoat {
 		Places: []DayBox{},
 		Tanks:  []TankOfDay{},
 		Limits: s.Craft.Input.Limits,
+		Plate:  s.Craft.Input.Plate.MaxKg,
 	}
 	for _, p := range s.Posts {
 		b.Posts = append(b.Posts, DayAt{ID: p.ID, Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}})

@@ -2826,6 +2826,11 @@ export interface components {
             lines: components["schemas"]["Lines"];
             name: string;
             places: components["schemas"]["DayBox"][];
+            /**
+             * Format: double
+             * @description What the builder's plate allows; 0 is none
+             */
+            plate_kg: number;
             posts: components["schemas"]["DayAt"][];
             sea: boolean;
             /** @description Of water: what a phase may fill */

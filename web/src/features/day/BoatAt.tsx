@@ -84,6 +84,8 @@ export function BoatAt({ view, answer, at, units }: Props) {
             {degrees(Math.abs(lies.trim_deg))}° {trimWords(lies.trim_deg)}; heel {degrees(Math.abs(lies.heel_deg))}°{" "}
             {heelWords(lies.heel_deg)}; {units.mass(valueAt(answer.moments, at, (m) => m.kg))} {units.massUnit} in all
             {catchKg > 0.5 && `, ${units.mass(catchKg)} of it caught`}
+            {boat.plate_kg > 0 &&
+              `; ${units.mass(valueAt(answer.moments, at, (m) => m.plate_kg))} of ${units.mass(boat.plate_kg)} ${units.massUnit} against the plate`}
             {phase.fetching_min >= 1 && `; ${phase.fetching_min.toFixed(0)} min of fetching in this phase`}
           </p>
         </div>

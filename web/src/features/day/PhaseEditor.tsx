@@ -39,6 +39,11 @@ export function PhaseEditor({ view, plan, index, units, legs, onPlan }: Props) {
     const fixed = Math.min(plan.fixed > index ? plan.fixed - 1 : plan.fixed, phases.length - 1);
     onPlan({ ...plan, phases, fixed: Math.max(fixed, 0) }, Math.min(index, phases.length - 1));
   };
+  const pace = view.boat?.sea
+    ? { unit: "kn", si: 1852 / 3600 }
+    : units.system === "us"
+      ? { unit: "mph", si: 0.44704 }
+      : { unit: "km/h", si: 1 / 3.6 };
   const afloat = phase.kind !== "load" && phase.kind !== "road";
   return (
     <section aria-label={`Phase ${phase.name}`} className="grid gap-3 border border-base-content bg-base-200 p-3">
@@ -56,7 +61,17 @@ export function PhaseEditor({ view, plan, index, units, legs, onPlan }: Props) {
         {phase.leg ? (
           <p className="quiet self-end pb-2 text-sm">Hours and fuel are those of the leg.</p>
         ) : (
-          <Figure label="Hours" unit="h" value={phase.h} onChange={(h) => put({ h })} />
+          <>
+            <Figure label="Hours" unit="h" value={phase.h} onChange={(h) => put({ h })} />
+            {phase.kind !== "load" && phase.kind !== "road" && (
+              <Figure
+                label="Speed, 0 is lying still"
+                unit={pace.unit}
+                value={(phase.speed_m_s ?? 0) / pace.si}
+                onChange={(v) => put({ speed_m_s: v * pace.si })}
+              />
+            )}
+          </>
         )}
       </div>
       {afloat && view.boat && (

@@ -188,6 +188,14 @@ function StageRow({ s, to, settle }: { s: StageView; to: string; settle?: (settl
   );
 }
 
+const CERTAIN: Record<string, string> = {
+  sure: "sure, by the errors of the masses",
+  likely: "likely kept",
+  open: "may be kept or not: some masses are guesses",
+  unlikely: "hardly kept",
+  broken: "surely not kept",
+};
+
 const LEVEL: Record<Line["level"], string> = { ok: "holds", caution: "caution", stop: "not ready" };
 
 function VerdictRow({ l, accept }: { l: Line; accept?: (on: boolean) => void }) {
@@ -202,6 +210,7 @@ function VerdictRow({ l, accept }: { l: Line; accept?: (on: boolean) => void }) 
         <p className="quiet text-sm leading-snug">
           {[
             l.limit && `held to ${l.limit}`,
+            l.certain && CERTAIN[l.certain],
             l.accepted &&
               (taken
                 ? `${l.accepted.by} accepted it`
