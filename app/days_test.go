@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"ergasia/app/aboard"
 	"ergasia/app/days"
 	"ergasia/app/fleet"
 	"ergasia/app/kernel"
@@ -559,4 +560,26 @@ func TestAPhaseBurnsAtItsSpeed(t *testing.T) {
 	v, err = w.Days.Try(ctx, w.owner, id, model.DayPlan{At: 360, Phases: []model.DayPhase{slow}})
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(v.Lacks), "slower or faster than the table")
+}
+
+func TestTheOtherTankMayBeUsedFirst(t *testing.T) {
+	w := newWorld(t)
+	w.fuelled()
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		fore := in.Outfit.Tanks[0]
+		fore.Name, fore.Corner = "fore", model.Vec{3, -0.25, 0.2}
+		in.Outfit.Tanks = append(in.Outfit.Tanks, fore)
+	}))
+	id := w.trip("trolling", 1, 1, 3)
+	slow := phase("fish", 2)
+	slow.Speed = 10 * kmh
+	last := func(first string) days.MomentView {
+		v, err := w.Days.Try(ctx, w.owner, id, model.DayPlan{At: 360, First: first, Phases: []model.DayPhase{slow}})
+		require.NoError(t, err)
+		return v.Answer.Moments[len(v.Answer.Moments)-1]
+	}
+	main, fore := last(""), last("fore")
+	assert.InDelta(t, 0.5-20.0/60, main.Fills[0], 1e-6)
+	assert.InDelta(t, 0.5-20.0/60, fore.Fills[1], 1e-6)
+	assert.Greater(t, fore.Attitude.TrimDeg, main.Attitude.TrimDeg, "what is burnt forward brings the bow up")
 }

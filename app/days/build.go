@@ -108,6 +108,7 @@ func (o *Outing) Day() day.Day {
 			d.Start.Tanks[i].Fill = min(1, d.Start.Tanks[i].Fill+filled[t.Name]/litres)
 		}
 	}
+	d.Fuel = o.firstUsed(d.Fuel)
 	for _, c := range o.Plan.Coolers {
 		if p := s.Place(c.Place); p != nil {
 			d.Coolers = append(
@@ -120,6 +121,15 @@ func (o *Outing) Day() day.Day {
 		d.Phases = append(d.Phases, o.phase(p))
 	}
 	return d
+}
+
+// firstUsed puts the tank that is used first before the others.
+func (o *Outing) firstUsed(tanks []int) []int {
+	i := slices.IndexFunc(tanks, func(k int) bool { return o.Laden.Craft.Input.Outfit.Tanks[k].Name == o.Plan.First })
+	if i < 1 {
+		return tanks
+	}
+	return append([]int{tanks[i]}, slices.Delete(slices.Clone(tanks), i, i+1)...)
 }
 
 func (o *Outing) phase(p model.DayPhase) day.Phase {

@@ -32,6 +32,7 @@ func (o *Outing) changes(d day.Day, base []day.Reading) (list []change) {
 	}
 	if lies {
 		list = append(list, o.catchElsewhere()...)
+		list = append(list, o.otherTankFirst(d)...)
 	}
 	if wrong(day.Fuel) {
 		list = append(list, o.cans()...)
@@ -208,6 +209,25 @@ func (o *Outing) otherLevels() (list []change) {
 			})
 			list = append(list, c)
 		}
+	}
+	return list
+}
+
+// otherTankFirst burns each other tank of fuel first.
+func (o *Outing) otherTankFirst(d day.Day) (list []change) {
+	for _, k := range d.Fuel[min(1, len(d.Fuel)):] {
+		other := *o
+		other.Plan.First = o.Laden.Craft.Input.Outfit.Tanks[k].Name
+		plan := other.Plan
+		say := fmt.Sprintf("%s is used first", kernel.Capital(plan.First))
+		list = append(list, change{
+			about:  plan.First,
+			Remedy: Remedy{Kind: "tank", Say: say, Plan: &plan},
+			apply: func(d day.Day) day.Day {
+				d.Fuel = other.firstUsed(d.Fuel)
+				return d
+			},
+		})
 	}
 	return list
 }

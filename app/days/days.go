@@ -370,6 +370,7 @@ func checkPlan(plan model.DayPlan) error {
 		fs.Within("plan.float_plan.worry_min", float64(f.Worry), 0, 24*60)
 		fs.Text("plan.float_plan.guests", f.Guests, 0, 600)
 	}
+	fs.Text("plan.fuel_first", plan.First, 0, 80)
 	fs.Within("plan.best_of", float64(plan.BestOf), 0, 100)
 	hours := 0.0
 	for i, p := range plan.Phases {

@@ -29,6 +29,7 @@ type DayPlan struct {
 	Coolers []DayCooler `json:"coolers,omitempty" maxItems:"10"`
 	Ashore  *FloatPlan  `json:"float_plan,omitempty" doc:"For someone ashore"`
 	BestOf  int         `json:"best_of,omitempty" doc:"How many fish are kept, the heaviest; 0 keeps all"`
+	First   string      `json:"fuel_first,omitempty" doc:"The tank of fuel that is used first, where she has several"`
 	Air     float64     `json:"air_c" doc:"Around the coolers, degrees Celsius"`
 	Water   float64     `json:"water_c" doc:"Of the fish"`
 }

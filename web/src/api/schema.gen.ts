@@ -2957,6 +2957,8 @@ export interface components {
             fixed: number;
             /** @description For someone ashore */
             float_plan?: components["schemas"]["FloatPlan"];
+            /** @description The tank of fuel that is used first, where she has several */
+            fuel_first?: string;
             /**
              * Format: double
              * @description Of the water, degrees, for sunrise and sunset

@@ -19,6 +19,7 @@ const WALLS: [string, string][] = [
 /** What holds for the whole day: which time is fixed, where the water is, ice and how warm it is. */
 export function Frame({ view, plan, units, onPlan }: Props) {
   const coolers = plan.coolers ?? [];
+  const fuel = (view.boat?.tanks ?? []).filter((t) => t.kind === "fuel");
   const marks = plan.marks ?? [];
   const mark = (list: Mark[]) => onPlan({ ...plan, marks: list as NonNullable<Plan["marks"]> });
   const put = (list: Cooler[]) => onPlan({ ...plan, coolers: list as NonNullable<Plan["coolers"]> });
@@ -63,6 +64,14 @@ export function Frame({ view, plan, units, onPlan }: Props) {
             value={plan.lon ?? 0}
             onChange={(lon) => onPlan({ ...plan, lon, lat: plan.lat ?? 0 })}
           />
+          {fuel.length > 1 && (
+            <Choice
+              label="Tank used first"
+              value={plan.fuel_first ?? ""}
+              options={[["", fuel[0]?.name ?? ""], ...fuel.slice(1).map((t) => [t.name, t.name] as const)]}
+              onChange={(fuel_first) => onPlan({ ...plan, fuel_first })}
+            />
+          )}
           <Figure
             label="Air around the ice"
             unit={us ? "°F" : "°C"}
