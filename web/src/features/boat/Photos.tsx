@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ChangeEvent } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { askBoat } from "../../api/askBoat";
-import { api, type Membership, sayError } from "../../api/client";
+import { api, type Membership } from "../../api/client";
+import { AddPicture } from "../../parts/AddPicture";
 import { RemoveButton } from "../../ui/Form";
 
 type Props = { me: Membership; boat: string; place?: string };
@@ -12,21 +12,13 @@ export function Photos({ me, boat, place }: Props) {
   const path = { crew: me.crew_id, boat };
   const photos = useQuery(askBoat.photos(me.crew_id, boat));
   const fresh = () => queries.invalidateQueries({ queryKey: askBoat.photos(me.crew_id, boat).queryKey });
-  const adding = useMutation({
-    mutationFn: (file: File) =>
-      api.post("/api/crews/{crew}/boats/{boat}/photos", {
-        params: { path, query: { place } },
-        body: file as unknown as string,
-        bodySerializer: (b) => b as unknown as BodyInit,
-        headers: { "Content-Type": "application/octet-stream" },
-      }),
-    onSuccess: fresh,
-  });
-  const pick = (e: ChangeEvent<HTMLInputElement>) => {
-    const file = e.target.files?.[0];
-    if (file) adding.mutate(file);
-    e.target.value = "";
-  };
+  const send = (file: File) =>
+    api.post("/api/crews/{crew}/boats/{boat}/photos", {
+      params: { path, query: { place } },
+      body: file as unknown as string,
+      bodySerializer: (b) => b as unknown as BodyInit,
+      headers: { "Content-Type": "application/octet-stream" },
+    });
   const shown = (photos.data ?? []).filter((f) => f.place_id === place);
   return (
     <section aria-label="Pictures" className="grid gap-2 border-(--hair) border-t pt-3">
@@ -58,21 +50,7 @@ export function Photos({ me, boat, place }: Props) {
           </figure>
         ))}
       </div>
-      <label className="plain-button flex cursor-pointer items-center justify-self-start focus-within:outline-3 focus-within:outline-accent">
-        {adding.isPending ? "Sending the picture…" : "Add a picture"}
-        <input
-          type="file"
-          accept="image/jpeg,image/png"
-          className="sr-only"
-          onChange={pick}
-          disabled={adding.isPending}
-        />
-      </label>
-      {adding.error && (
-        <p role="alert" className="text-loud">
-          {sayError(adding.error)}
-        </p>
-      )}
+      <AddPicture send={send} onSent={fresh} />
     </section>
   );
 }

@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ChangeEvent, ReactNode } from "react";
+import type { ReactNode } from "react";
 import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { askTrip } from "../../api/askTrip";
-import { api, type GearDetail, type Membership, sayError } from "../../api/client";
+import { api, type GearDetail, type Membership } from "../../api/client";
 import { noteGear } from "../../api/moves";
 import { may } from "../../domain/may";
 import { WORDS } from "../../domain/words.gen";
+import { AddPicture } from "../../parts/AddPicture";
 import { Choice, Loose, NumberFields, RemoveButton, SaveForm, type Values } from "../../ui/Form";
 import { ago, day } from "../../ui/time";
 import { useDraft } from "../../ui/useDraft";
@@ -213,21 +214,13 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
 export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: boolean }) {
   const queries = useQueryClient();
   const path = { crew: me.crew_id, gear: g.id };
-  const adding = useMutation({
-    mutationFn: (file: File) =>
-      api.post("/api/crews/{crew}/gear/{gear}/photos", {
-        params: { path },
-        body: file as unknown as string,
-        bodySerializer: (b) => b as unknown as BodyInit,
-        headers: { "Content-Type": "application/octet-stream" },
-      }),
-    onSuccess: () => freshGear(queries),
-  });
-  const pick = (e: ChangeEvent<HTMLInputElement>) => {
-    const file = e.target.files?.[0];
-    if (file) adding.mutate(file);
-    e.target.value = "";
-  };
+  const send = (file: File) =>
+    api.post("/api/crews/{crew}/gear/{gear}/photos", {
+      params: { path },
+      body: file as unknown as string,
+      bodySerializer: (b) => b as unknown as BodyInit,
+      headers: { "Content-Type": "application/octet-stream" },
+    });
   if (!may && g.photos.length === 0) return null;
   return (
     <Part title="Pictures">
@@ -255,21 +248,7 @@ export function Pictures({ me, g, may }: { me: Membership; g: GearDetail; may: b
           )}
         </figure>
       ))}
-      <label className="plain-button flex cursor-pointer items-center justify-self-start focus-within:outline-3 focus-within:outline-accent">
-        {adding.isPending ? "Sending the picture…" : "Add a picture"}
-        <input
-          type="file"
-          accept="image/jpeg,image/png"
-          className="sr-only"
-          onChange={pick}
-          disabled={adding.isPending}
-        />
-      </label>
-      {adding.error && (
-        <p role="alert" className="text-loud">
-          {sayError(adding.error)}
-        </p>
-      )}
+      <AddPicture send={send} onSent={() => freshGear(queries)} />
     </Part>
   );
 }

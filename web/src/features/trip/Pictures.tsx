@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ChangeEvent } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { askTrip, writeTrip } from "../../api/askTrip";
-import { type Membership, sayError } from "../../api/client";
+import type { Membership } from "../../api/client";
 import { may } from "../../domain/may";
+import { AddPicture } from "../../parts/AddPicture";
 import { Part, RemoveButton } from "../../ui/Form";
 
 /** Pictures of a trip. */
@@ -10,12 +10,6 @@ export function Pictures({ me, trip }: { me: Membership; trip: string }) {
   const queries = useQueryClient();
   const photos = useQuery(askTrip.photos(me.crew_id, trip));
   const fresh = () => queries.invalidateQueries({ queryKey: askTrip.photos(me.crew_id, trip).queryKey });
-  const adding = useMutation({ mutationFn: (file: File) => writeTrip.photo(me.crew_id, trip, file), onSuccess: fresh });
-  const pick = (e: ChangeEvent<HTMLInputElement>) => {
-    const file = e.target.files?.[0];
-    if (file) adding.mutate(file);
-    e.target.value = "";
-  };
   const list = photos.data ?? [];
   if (list.length === 0 && !may(me, "move")) return null;
   return (
@@ -42,23 +36,7 @@ export function Pictures({ me, trip }: { me: Membership; trip: string }) {
           </figure>
         ))}
       </div>
-      {may(me, "move") && (
-        <label className="plain-button flex cursor-pointer items-center justify-self-start focus-within:outline-3 focus-within:outline-accent">
-          {adding.isPending ? "Sending the picture…" : "Add a picture"}
-          <input
-            type="file"
-            accept="image/jpeg,image/png"
-            className="sr-only"
-            onChange={pick}
-            disabled={adding.isPending}
-          />
-        </label>
-      )}
-      {adding.error && (
-        <p role="alert" className="text-loud">
-          {sayError(adding.error)}
-        </p>
-      )}
+      {may(me, "move") && <AddPicture send={(file) => writeTrip.photo(me.crew_id, trip, file)} onSent={fresh} />}
     </Part>
   );
 }
