@@ -41,7 +41,7 @@ func (o *Outing) changes(d day.Day, base []day.Reading) (list []change) {
 	if wrong(day.Ice) {
 		list = append(list, o.moreIce()...)
 	}
-	if lies {
+	if lies && o.Stowed == nil { // else the trip's own load says where things are to lie
 		list = append(list, o.otherPlaces(d)...)
 	}
 	return list[:min(len(list), mostChanges)]
