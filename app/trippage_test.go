@@ -425,3 +425,22 @@ func TestTheOtherTankMayBeUsedFirst(t *testing.T) {
 	assert.InDelta(t, 0.5-20.0/60, fore.Fills[1], 1e-6)
 	assert.Greater(t, fore.Attitude.TrimDeg, main.Attitude.TrimDeg, "what is burnt forward brings the bow up")
 }
+
+func TestFetchingTakesAsLongAsTheLogSays(t *testing.T) {
+	w := newWorld(t)
+	_, err := w.put(w.owner, w.cooler, &w.locker)
+	require.NoError(t, err)
+	fetching := func(trip uuid.UUID) float64 {
+		v, err := w.Days.Try(ctx, w.owner, trip, model.DayPlan{At: 360, Phases: []model.DayPhase{phase("fish", 4)}})
+		require.NoError(t, err)
+		return v.Answer.Fetching
+	}
+	next := w.trip("next", 5, 1, 3)
+	before := fetching(next)
+	for i, took := range []float64{1.5, 2.5, 1.4} {
+		in := trips.LogInput{Version: 1, Hours: 3}
+		in.Fetching = took
+		require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), w.trip("past", -9+i, 1, 3), in))
+	}
+	assert.InDelta(t, 1.8*before, fetching(next), 1e-6, "the mean of what three trips say")
+}

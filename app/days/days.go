@@ -223,6 +223,26 @@ func (o *Outing) asUsed(tx *store.Tx, c *aboard.Laden) error {
 			c.Gear[i].UsesPerDay *= float64(u.Used) / float64(u.Along)
 		}
 	}
+	return o.asItTook(tx, c)
+}
+
+// asItTook corrects the crew's seconds by how long fetching took on the boat's last trips
+// against what was reckoned, once enough of them say so.
+func (o *Outing) asItTook(tx *store.Tx, c *aboard.Laden) error {
+	var rows []model.Trip
+	if err := store.Some(tx, &rows, lastDays, "starts_on DESC, id", "boat_id = ? AND logged_at IS NOT NULL AND log IS NOT NULL",
+		c.Boat.ID); err != nil {
+		return fmt.Errorf("reading how long fetching took: %w", err)
+	}
+	sum, n := 0.0, 0
+	for _, t := range rows {
+		if t.Log != nil && t.Log.Fetching > 0 {
+			sum, n = sum+t.Log.Fetching, n+1
+		}
+	}
+	if n >= leastTold {
+		c.Table.Sea *= sum / float64(n)
+	}
 	return nil
 }
 

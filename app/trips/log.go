@@ -37,6 +37,7 @@ func (in LogInput) check() error {
 		fs.Within("filled_l", *in.Filled, 0, 5000)
 	}
 	fs.Within("distance_m", in.Distance, 0, 5e6)
+	fs.Within("fetching", in.Fetching, 0, 5)
 	fs.Within("ice_left_kg", in.IceLeft, 0, 1000)
 	if n := len(in.Notes); n > 4000 {
 		fs.Add("notes", n, "at most 4000 letters")

@@ -121,6 +121,7 @@ func (t *Trip) Forget() {
 type TripLog struct {
 	Distance float64 `json:"distance_m,omitempty"`
 	IceLeft  float64 `json:"ice_left_kg,omitempty"`
+	Fetching float64 `json:"fetching,omitempty" doc:"How long fetching took against what was reckoned: 1 is alike, 0 nobody said"`
 	Notes    string  `json:"notes,omitempty"`
 }
 

@@ -4487,6 +4487,11 @@ export interface components {
             distance_m?: number;
             /**
              * Format: double
+             * @description How long fetching took against what was reckoned: 1 is alike, 0 nobody said
+             */
+            fetching?: number;
+            /**
+             * Format: double
              * @description Litres filled after it: what it took
              */
             filled_l?: number;

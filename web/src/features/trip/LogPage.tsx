@@ -5,7 +5,7 @@ import { askTrip, writeTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
-import { Loose, type NumberField, Page, readOne, SaveForm } from "../../ui/Form";
+import { Choice, Loose, type NumberField, Page, readOne, SaveForm } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useTitle } from "../../ui/useTitle";
@@ -50,6 +50,7 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
   const [filled, setFilled] = useDraft(`${scope}.filled`, "");
   const [far, setFar] = useDraft(`${scope}.far`, "");
   const [iceLeft, setIce] = useDraft(`${scope}.ice`, "");
+  const [took, setTook] = useDraft(`${scope}.took`, "");
   const [notes, setNotes] = useDraft(`${scope}.notes`, "");
   const [marks, setMarks] = useDraft<Marks>(`${scope}.marks`, {});
   const volume: NumberField = {
@@ -83,6 +84,7 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
       distance_m: readOne(way, far) ?? 0,
       ice_left_kg: readOne({ unit: units.massUnit, si: units.massSI }, iceLeft) ?? 0,
     };
+    if (took) body.fetching = Number(took);
     const litres = readOne(volume, filled);
     if (litres !== undefined) body.filled_l = litres;
     if (said.length > 0) body.used = said;
@@ -104,11 +106,23 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
         go("/trips");
       }}
     >
-      <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-5">
         <Loose label="Hours run" value={hours} onChange={setHours} unit="h" />
         <Loose label={volume.label} unit={volume.unit} value={filled} onChange={setFilled} />
         <Loose label="Way" unit={way.unit} value={far} onChange={setFar} />
         <Loose label="Ice left" unit={units.massUnit} value={iceLeft} onChange={setIce} />
+        <Choice
+          label="Fetching things took"
+          value={took}
+          options={[
+            ["", "nobody said"],
+            ["0.7", "less than reckoned"],
+            ["1", "about as reckoned"],
+            ["1.5", "more than reckoned"],
+            ["2.5", "much more"],
+          ]}
+          onChange={setTook}
+        />
       </div>
       <p className="quiet text-sm">What was filled teaches what she takes; leave empty what nobody knows.</p>
       <h2 className="label-type text-xl">What was in a hand</h2>
