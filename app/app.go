@@ -86,7 +86,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Due = due.New(k, a.Gear, a.Trips)
 	a.Kits = kits.New(k, a.Gear, a.Trips)
 	a.Days = days.New(k, a.Where, s.trying)
-	a.Ready = ready.New(k, a.Days, a.Kits, a.Due, a.Trips)
+	a.Ready = ready.New(k, a.Days, a.Kits, a.Due)
 	a.Stowing = stowing.New(k, a.Where, a.Days, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
 	a.Undoing = undoing.New(k, a.Where, a.Gear)

@@ -25,15 +25,14 @@ import (
 // Wing of the trip's page.
 type Wing struct {
 	*kernel.Kernel
-	days  *days.Wing
-	kits  *kits.Wing
-	due   *due.Wing
-	trips *trips.Wing
+	days *days.Wing
+	kits *kits.Wing
+	due  *due.Wing
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing, t *trips.Wing) *Wing {
-	return &Wing{Kernel: k, days: d, kits: ks, due: du, trips: t}
+func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing) *Wing {
+	return &Wing{Kernel: k, days: d, kits: ks, due: du}
 }
 
 // TripPage is a trip with how far it is.

@@ -2,9 +2,9 @@ import { Plus, X } from "lucide-react";
 import type { Schemas } from "../../api/client";
 import { fromField, timeField } from "../../domain/clock";
 import type { Units } from "../../domain/units";
+import { Figure } from "../../ui/Figure";
 import { Choice, Loose } from "../../ui/Form";
 import type { Plan } from "./moments";
-import { Figure } from "./PhaseEditor";
 
 type Props = { view: Schemas["DayView"]; plan: Plan; units: Units; onPlan: (plan: Plan) => void };
 type Mark = NonNullable<Plan["marks"]>[number];

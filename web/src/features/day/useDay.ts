@@ -17,7 +17,6 @@ export function useDay(me: Membership, view: View) {
   const scope = `${crew}.day.${trip}`;
   const [draft, setDraft] = useDraft<{ plan: Plan }>(`${scope}.plan`, { plan: zoned(view) });
   const plan = draft.plan;
-  const changed = JSON.stringify(plan) !== JSON.stringify(view.plan);
   const asked = useSettled(JSON.stringify(plan), 150);
   const tried = useQuery(askTrip.dayTried(crew, trip, asked));
   const shown = tried.data ?? view;
@@ -31,7 +30,6 @@ export function useDay(me: Membership, view: View) {
     scope,
     plan,
     setPlan: (next: Plan) => setDraft({ plan: next }),
-    changed,
     shown,
     wrong: tried.error,
     remedies: remedies.data,

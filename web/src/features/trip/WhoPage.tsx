@@ -7,6 +7,7 @@ import { type Member, type Membership, newKey, type Schemas, sayError } from "..
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
+import { Figure } from "../../ui/Figure";
 import { Choice, Loose, Page, Part, SaveForm } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
@@ -85,11 +86,11 @@ function People({ me, page, save, done, may: changes }: PeopleProps) {
           {q.member_id ? (
             <span />
           ) : (
-            <Loose
+            <Figure
               label="Mass, dressed"
               unit={units.massUnit}
-              value={String(Number((q.kg / units.massSI).toFixed(1)) || "")}
-              onChange={(v) => put(q.id, { kg: (Number(v.replace(",", ".")) || 0) * units.massSI })}
+              value={Number((q.kg / units.massSI).toFixed(1))}
+              onChange={(v) => put(q.id, { kg: v * units.massSI })}
             />
           )}
           <Choice label="Role" value={q.role} options={WORDS.trip_roles} onChange={(role) => put(q.id, { role })} />
