@@ -84,7 +84,7 @@ function People({ me, page, save, done, may: changes }: PeopleProps) {
             <Loose label="Name" value={q.name} onChange={(name) => put(q.id, { name })} required />
           )}
           {q.member_id ? (
-            <span />
+            <span className="hidden sm:block" />
           ) : (
             <Figure
               label="Mass, dressed"
@@ -94,18 +94,22 @@ function People({ me, page, save, done, may: changes }: PeopleProps) {
             />
           )}
           <Choice label="Role" value={q.role} options={WORDS.trip_roles} onChange={(role) => put(q.id, { role })} />
-          <Choice
-            label="Sits"
-            value={q.sits ?? ""}
-            options={posts}
-            onChange={(v) => put(q.id, { sits: v || undefined })}
-          />
-          <Choice
-            label="Fishes"
-            value={q.fishes ?? ""}
-            options={[["", "where they sit"], ...posts.slice(1)]}
-            onChange={(v) => put(q.id, { fishes: v || undefined })}
-          />
+          <div className="col-span-2 sm:col-span-1">
+            <Choice
+              label="Sits"
+              value={q.sits ?? ""}
+              options={posts}
+              onChange={(v) => put(q.id, { sits: v || undefined })}
+            />
+          </div>
+          <div className="col-span-2 sm:col-span-1">
+            <Choice
+              label="Fishes"
+              value={q.fishes ?? ""}
+              options={[["", "where they sit"], ...posts.slice(1)]}
+              onChange={(v) => put(q.id, { fishes: v || undefined })}
+            />
+          </div>
           {changes && (
             <button
               type="button"
