@@ -168,6 +168,55 @@ var (
 		{Key: "fuel", Label: "Fuel"}, {Key: "day", Label: "Day"}, {Key: "ready", Label: "Ready"}}
 )
 
+// The words of rigging.
+var (
+	// FittingKinds are what is fastened to a boat; core/fitting has their usual sizes.
+	FittingKinds = List{
+		{Key: "rod-holder", Label: "rod holder"}, {Key: "seat", Label: "seat"}, {Key: "pedestal", Label: "pedestal"},
+		{Key: "display", Label: "display"}, {Key: "transducer", Label: "transducer"}, {Key: "pole", Label: "pole"},
+		{Key: "bow-motor", Label: "bow motor"}, {Key: "anchor", Label: "anchor"}, {Key: "cleat", Label: "cleat"},
+		{Key: "track", Label: "track"}, {Key: "light", Label: "light"}, {Key: "antenna", Label: "antenna"},
+		{Key: "pump", Label: "pump"}, {Key: "strut", Label: "lid strut"}, {Key: "tie-down", Label: "tie-down"},
+		{Key: "hook", Label: "hook"}, {Key: "control", Label: "control"}, {Key: "rail", Label: "rail"},
+		{Key: "roof", Label: "roof"}, {Key: "windlass", Label: "windlass"}, {Key: "other", Label: "something else"}}
+	// Stands is by which face a fitting is fastened.
+	Stands = List{
+		{Key: "up", Label: "stands on it"}, {Key: "down", Label: "hangs below it, or is let into it"},
+		{Key: "out", Label: "stands out from a wall"}}
+	Methods = List{
+		{Key: "through-bolt", Label: "through-bolted"}, {Key: "plate", Label: "bolted with a backing plate"},
+		{Key: "rivet-nut", Label: "rivet nuts"}, {Key: "well-nut", Label: "well nuts"}, {Key: "tapped", Label: "tapped into the metal"},
+		{Key: "coach-screw", Label: "coach screws"}, {Key: "self-tapper", Label: "self-tappers"}, {Key: "track", Label: "on a track"},
+		{Key: "clamp", Label: "clamped"}, {Key: "suction", Label: "suction cup"}, {Key: "adhesive", Label: "glued"},
+		{Key: "dock", Label: "docked in a base"}}
+	// Panels are what fittings are fastened to.
+	Panels = List{
+		{Key: "laminate", Label: "solid laminate"}, {Key: "cored", Label: "laminate with a core"},
+		{Key: "foam", Label: "foam-filled"}, {Key: "aluminium", Label: "aluminium"}, {Key: "plastic", Label: "plastic"},
+		{Key: "timber", Label: "timber"}, {Key: "steel", Label: "steel"}}
+	Backs = List{
+		{Key: "open", Label: "both hands reach it"}, {Key: "tight", Label: "a few fingers reach it"},
+		{Key: "none", Label: "nobody gets at it"}}
+	ComesOff = List{
+		{Key: "never", Label: "hardly ever"}, {Key: "season", Label: "each season"}, {Key: "trip", Label: "each trip"}}
+	Wets = List{
+		{Key: "dry", Label: "well above the water"}, {Key: "spray", Label: "where spray reaches"},
+		{Key: "below", Label: "below the water"}}
+	Metals = List{
+		{Key: "stainless", Label: "stainless"}, {Key: "aluminium", Label: "aluminium"}, {Key: "brass", Label: "brass or bronze"},
+		{Key: "plastic", Label: "plastic"}}
+	// Waters is how hard the sea slams where she is used; core/fitting has the factors.
+	Waters = List{
+		{Key: "sheltered", Label: "sheltered water"}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
+	PartStates = List{
+		{Key: "order", Label: "on order"}, {Key: "returned", Label: "returned"}, {Key: "left", Label: "left over"},
+		{Key: "fitted", Label: "fitted"}}
+	// Hinges are the edge on which a lid turns.
+	Hinges = List{
+		{Key: "aft", Label: "at its after edge"}, {Key: "fore", Label: "at its fore edge"},
+		{Key: "port", Label: "at its port edge"}, {Key: "starboard", Label: "at its starboard edge"}}
+)
+
 // Lists by the names that the schema and the web app have for them.
 var Lists = map[string]List{
 	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards,
@@ -181,4 +230,6 @@ var Lists = map[string]List{
 	"roles":           Roles, "left_gear": LeftGear, "permissions": Permissions, "units": Units, "themes": Themes, "kit_sorts": KitSorts,
 	"kit_per": KitPer, "notes": Notes, "schools": Schools, "fuel_schools": FuelSchools,
 	"trip_kinds": TripKinds, "trip_roles": TripRoles, "phase_kinds": PhaseKinds, "stages": Stages,
+	"fitting_kinds": FittingKinds, "stands": Stands, "methods": Methods, "panels": Panels, "backs": Backs, "comes_off": ComesOff,
+	"wets": Wets, "metals": Metals, "waters": Waters, "part_states": PartStates, "hinges": Hinges,
 }

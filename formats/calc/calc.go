@@ -35,6 +35,7 @@ const maxInput = 32 << 20
 var engines = map[string]func(data []byte, came time.Time) (any, error){
 	"float":    runFloat,
 	"day":      runDay,
+	"fitting":  runFitting,
 	"fuel":     runFuel,
 	"capacity": runCapacity,
 	"reach":    runReach,

@@ -1,11 +1,21 @@
 // Written by web/generated_test.go; do not edit.
 export const WORDS = {
+  backs: [
+    ["open", "both hands reach it"],
+    ["tight", "a few fingers reach it"],
+    ["none", "nobody gets at it"],
+  ],
   boat_kinds: [
     ["monohull", "one hull"],
     ["multihull", "several hulls"],
     ["inflatable", "inflatable"],
     ["sailing", "sailing boat"],
     ["watercraft", "personal watercraft"],
+  ],
+  comes_off: [
+    ["never", "hardly ever"],
+    ["season", "each season"],
+    ["trip", "each trip"],
   ],
   conditions: [
     ["good", "good"],
@@ -24,6 +34,29 @@ export const WORDS = {
     ["dry", "stays dry"],
     ["wet", "gets wet"],
   ],
+  fitting_kinds: [
+    ["rod-holder", "rod holder"],
+    ["seat", "seat"],
+    ["pedestal", "pedestal"],
+    ["display", "display"],
+    ["transducer", "transducer"],
+    ["pole", "pole"],
+    ["bow-motor", "bow motor"],
+    ["anchor", "anchor"],
+    ["cleat", "cleat"],
+    ["track", "track"],
+    ["light", "light"],
+    ["antenna", "antenna"],
+    ["pump", "pump"],
+    ["strut", "lid strut"],
+    ["tie-down", "tie-down"],
+    ["hook", "hook"],
+    ["control", "control"],
+    ["rail", "rail"],
+    ["roof", "roof"],
+    ["windlass", "windlass"],
+    ["other", "something else"],
+  ],
   fuel_schools: [
     ["thirds", "a third out, a third home, a third kept"],
     ["fixed", "the way, and so many litres"],
@@ -41,6 +74,12 @@ export const WORDS = {
     ["steel", "steel"],
     ["sharp", "sharp"],
     ["poison", "poison"],
+  ],
+  hinges: [
+    ["aft", "at its after edge"],
+    ["fore", "at its fore edge"],
+    ["port", "at its port edge"],
+    ["starboard", "at its starboard edge"],
   ],
   kit_per: [
     ["boat", "a boat"],
@@ -100,6 +139,26 @@ export const WORDS = {
     ["plastic", "plastic"],
     ["wood", "wood"],
   ],
+  metals: [
+    ["stainless", "stainless"],
+    ["aluminium", "aluminium"],
+    ["brass", "brass or bronze"],
+    ["plastic", "plastic"],
+  ],
+  methods: [
+    ["through-bolt", "through-bolted"],
+    ["plate", "bolted with a backing plate"],
+    ["rivet-nut", "rivet nuts"],
+    ["well-nut", "well nuts"],
+    ["tapped", "tapped into the metal"],
+    ["coach-screw", "coach screws"],
+    ["self-tapper", "self-tappers"],
+    ["track", "on a track"],
+    ["clamp", "clamped"],
+    ["suction", "suction cup"],
+    ["adhesive", "glued"],
+    ["dock", "docked in a base"],
+  ],
   notes: [
     ["seen", "seen in its place"],
     ["note", "note"],
@@ -110,6 +169,21 @@ export const WORDS = {
     ["worn", "worn or broken"],
     ["expired", "out of date"],
     ["restock", "to restock"],
+  ],
+  panels: [
+    ["laminate", "solid laminate"],
+    ["cored", "laminate with a core"],
+    ["foam", "foam-filled"],
+    ["aluminium", "aluminium"],
+    ["plastic", "plastic"],
+    ["timber", "timber"],
+    ["steel", "steel"],
+  ],
+  part_states: [
+    ["order", "on order"],
+    ["returned", "returned"],
+    ["left", "left over"],
+    ["fitted", "fitted"],
   ],
   permissions: [
     ["see", "see boats, gear and people"],
@@ -193,6 +267,11 @@ export const WORDS = {
     ["day", "Day"],
     ["ready", "Ready"],
   ],
+  stands: [
+    ["up", "stands on it"],
+    ["down", "hangs below it, or is let into it"],
+    ["out", "stands out from a wall"],
+  ],
   tank_kinds: [
     ["fuel", "fuel"],
     ["livewell", "livewell"],
@@ -231,5 +310,15 @@ export const WORDS = {
   units: [
     ["metric", "metric"],
     ["us", "US"],
+  ],
+  waters: [
+    ["sheltered", "sheltered water"],
+    ["coastal", "coastal"],
+    ["offshore", "offshore"],
+  ],
+  wets: [
+    ["dry", "well above the water"],
+    ["spray", "where spray reaches"],
+    ["below", "below the water"],
   ],
 } as const;
