@@ -117,6 +117,7 @@ func (s *Server) register() {
 	s.registerUndoing()
 	s.registerShed()
 	s.registerKits()
+	s.registerRigging()
 	s.registerTrips()
 	s.registerFuel()
 	s.registerDays()

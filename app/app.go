@@ -18,6 +18,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
 	"ergasia/app/ready"
+	"ergasia/app/rigging"
 	"ergasia/app/shed"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
@@ -39,6 +40,7 @@ type App struct {
 	Fuel     *fuel.Wing
 	Due      *due.Wing
 	Kits     *kits.Wing
+	Rigging  *rigging.Wing
 	Days     *days.Wing
 	Ready    *ready.Wing
 	Stowing  *stowing.Wing
@@ -85,6 +87,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Fuel = fuel.New(k, a.Where)
 	a.Due = due.New(k, a.Gear, a.Trips)
 	a.Kits = kits.New(k, a.Gear, a.Trips)
+	a.Rigging = rigging.New(k, a.Where)
 	a.Days = days.New(k, a.Where, s.trying)
 	a.Ready = ready.New(k, a.Days, a.Kits, a.Due)
 	a.Stowing = stowing.New(k, a.Where, a.Days, s.planning)

@@ -38,7 +38,7 @@ var engines = []string{
 var wings = []string{
 	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear",
 	"app/shed", "app/trips", "app/fuel",
-	"app/due", "app/kits", "app/days", "app/ready", "app/stowing", "app/floating", "app/weighing", "app/undoing",
+	"app/due", "app/kits", "app/rigging", "app/days", "app/ready", "app/stowing", "app/floating", "app/weighing", "app/undoing",
 }
 
 // pure wings know no database, not even through what they import.

@@ -119,7 +119,9 @@ type Craft struct {
 	Hull    hull.Hull
 	Float   *float.Boat
 	Lines   hull.Lines
-	Load    float.Load // of the boat herself
+	Load    float.Load // of the boat herself, with her fittings
+	Rigging []model.Fitting
+	bare    float.Load // without her fittings
 	decks   *cache[uint64, *Decks]
 }
 
@@ -143,7 +145,8 @@ func NewCraft(b model.Boat) (*Craft, error) {
 		return nil, fmt.Errorf("shaping boat %s: %w", b.ID, err)
 	}
 	c.Hull, c.Lines = h, h.Lines(Sections)
-	c.Load = BoatLoad(c.Input.Outfit, c.Input.Water, c.Float.Shell)
+	c.bare = BoatLoad(c.Input.Outfit, c.Input.Water, c.Float.Shell)
+	c.Load = c.bare
 	return c, nil
 }
 
@@ -151,14 +154,23 @@ func NewCraft(b model.Boat) (*Craft, error) {
 func (c *Craft) With(o model.Outfit) *Craft {
 	other := *c
 	other.Input.Outfit = o
-	other.Load = BoatLoad(o, c.Input.Water, c.Float.Shell)
+	other.bare = BoatLoad(o, c.Input.Water, c.Float.Shell)
+	return other.Rigged(c.Rigging)
+}
+
+// Rigged is her with what is fastened to her, and nothing else that was.
+func (c *Craft) Rigged(fittings []model.Fitting) *Craft {
+	other := *c
+	other.Rigging, other.Load = fittings, copied(c.bare)
+	other.mount()
 	return &other
 }
 
 // Ledger is a copy of the boat's own load, to be added to.
-func (c *Craft) Ledger() float.Load {
-	return float.Load{WaterDensity: c.Load.WaterDensity, Masses: slices.Clone(c.Load.Masses),
-		Tanks: slices.Clone(c.Load.Tanks)}
+func (c *Craft) Ledger() float.Load { return copied(c.Load) }
+
+func copied(l float.Load) float.Load {
+	return float.Load{WaterDensity: l.WaterDensity, Masses: slices.Clone(l.Masses), Tanks: slices.Clone(l.Tanks)}
 }
 
 // BoatCache keeps boats made ready, by id and version, since making a shell

@@ -1,6 +1,7 @@
 package aboard
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -40,8 +41,14 @@ func (s *Laden) addUp() Ledger {
 			l.PlateVariance += sigma * sigma
 		}
 	}
+	kinds := map[string]string{}
 	for i, m := range input.Outfit.Masses {
-		count(m.Kind, m.Kg, l.Load.Masses[i].Sigma)
+		kinds[m.Name] = m.Kind
+		count(m.Kind, l.Load.Masses[i].Kg, l.Load.Masses[i].Sigma)
+	}
+	for i, f := range s.Craft.Rigging { // a fitting counts as what it was counted in
+		kind := cmp.Or(kinds[f.PartOf], map[string]string{"bow-motor": "motor"}[f.Kind], "fitting")
+		count(kind, f.Kg, l.Load.Masses[len(input.Outfit.Masses)+i].Sigma)
 	}
 	for i, t := range input.Outfit.Tanks {
 		count(t.Kind, l.Load.Tanks[i].Kg(), l.Load.Tanks[i].Sigma)

@@ -100,7 +100,9 @@ func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id u
 
 // DueRow is something that runs out.
 type DueRow struct {
-	GearID    uuid.UUID    `json:"gear_id" format:"uuid"`
+	GearID    *uuid.UUID   `json:"gear_id,omitempty" format:"uuid"`
+	FittingID *uuid.UUID   `json:"fitting_id,omitempty" format:"uuid" doc:"Of a boat's fitting that is looked at again"`
+	BoatID    *uuid.UUID   `json:"boat_id,omitempty" format:"uuid" doc:"Of the fitting"`
 	Name      string       `json:"name"`
 	Where     string       `json:"where"`
 	Kind      string       `json:"kind" enum:"expiry,service,return"`
@@ -110,7 +112,7 @@ type DueRow struct {
 	Trip      string       `json:"trip,omitempty" doc:"The trip on which it runs out"`
 	Left      string       `json:"left"`
 	ServiceID *uuid.UUID   `json:"service_id,omitempty" format:"uuid"`
-	Version   int          `json:"version,omitempty" doc:"Of the service"`
+	Version   int          `json:"version,omitempty" doc:"Of the service or the fitting"`
 }
 
 // DueList is what runs out, and what to restock or mend.
@@ -159,15 +161,25 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 	for _, v := range views {
 		byID[v.ID.String()] = v
 	}
-	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, things) {
+	looks, fitted, boats, err := fittingsDue(tx, ahead)
+	if err != nil {
+		return list, err
+	}
+	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, append(things, looks...)) {
 		g := byID[d.Thing]
-		r := DueRow{GearID: g.ID, Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When),
+		r := DueRow{Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When),
 			Trip: d.Trip, Left: d.Left}
+		f, isFitting := fitted[d.Thing]
+		if isFitting {
+			r.FittingID, r.BoatID, r.Name, r.Where, r.Version = &f.ID, &f.BoatID, f.Name, boats[f.BoatID], f.Version
+		} else {
+			r.GearID = &g.ID
+		}
 		if d.On != nil {
 			on := kernel.DayDate(*d.On)
 			r.On = &on
 		}
-		if d.Kind == due.Service {
+		if d.Kind == due.Service && !isFitting {
 			s := kept[g.ID][d.Rule]
 			r.ServiceID, r.Version = &s.ID, s.Version
 		}

@@ -3,6 +3,7 @@ package fleet
 import (
 	"context"
 	"errors"
+	"fmt"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -81,4 +82,13 @@ func (a *Wing) Craft(tx *store.Tx, id uuid.UUID) (model.Boat, *aboard.Craft, err
 	}
 	c, err := a.boats.Get(b)
 	return b, c, err
+}
+
+// Rigged is a boat made ready with what is fastened to her.
+func Rigged(tx *store.Tx, boat uuid.UUID, c *aboard.Craft) (*aboard.Craft, error) {
+	var fittings []model.Fitting
+	if err := store.All(tx, &fittings, "name, id", "boat_id = ?", boat); err != nil {
+		return nil, fmt.Errorf("loading what is fastened to her: %w", err)
+	}
+	return c.Rigged(fittings), nil
 }

@@ -38,7 +38,7 @@ type PhotoView struct {
 
 // PhotoOf says what a picture is of: a boat, a place of hers, gear, or a trip.
 type PhotoOf struct {
-	Boat, Place, Gear, Trip *uuid.UUID
+	Boat, Place, Gear, Trip, Fitting *uuid.UUID
 }
 
 // column is where a picture says what it is of, and the id there.
@@ -48,6 +48,9 @@ func (of PhotoOf) column() (string, uuid.UUID) {
 	}
 	if of.Trip != nil {
 		return "photo.trip_id", *of.Trip
+	}
+	if of.Fitting != nil {
+		return "photo.fitting_id", *of.Fitting
 	}
 	return "photo.boat_id", *of.Boat
 }
@@ -60,13 +63,16 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 	if of.Trip != nil {
 		return kernel.Absent(store.Exists[model.Trip](tx, "id = ?", *of.Trip), "trip")
 	}
+	if of.Fitting != nil {
+		return kernel.Absent(store.Exists[model.Fitting](tx, "id = ?", *of.Fitting), "fitting")
+	}
 	return BoatExists(tx, *of.Boat)
 }
 
 // most pictures of it that are kept.
 func (of PhotoOf) most() int64 {
 	switch {
-	case of.Gear != nil:
+	case of.Gear != nil || of.Fitting != nil:
 		return photosOfGear
 	case of.Trip != nil:
 		return photosOfTrip
@@ -97,7 +103,8 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 					Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
 			}
 			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, TripID: of.Trip,
-				ByMember: actor.Member, At: a.Now(),
+				FittingID: of.Fitting,
+				ByMember:  actor.Member, At: a.Now(),
 				Width: width, Height: height, JPEG: text}
 			err = store.Add(tx, &row)
 			if errors.Is(err, store.ErrReferred) {

@@ -32,6 +32,7 @@ type PlaceInput struct {
 	MaxKg     float64    `json:"max_kg" doc:"What it may carry; 0 for no limit"`
 	Parent    *uuid.UUID `json:"parent_id,omitempty" format:"uuid" doc:"The place that it stands in"`
 	Lid       string     `json:"lid,omitempty" words:"lids" doc:"none where it is left out"`
+	Hinge     string     `json:"hinge,omitempty" words:"hinges" doc:"On which edge the lid turns; left out, the one away from the nearest post"`
 	Latched   bool       `json:"latched,omitempty"`
 	Locks     bool       `json:"locks,omitempty"`
 	Drained   bool       `json:"drained,omitempty"`
@@ -62,6 +63,7 @@ func (in PlaceInput) check() error {
 	fs.OneOf("dryness", in.Dryness, words.Dryness.Keys()...)
 	fs.Within("max_kg", in.MaxKg, 0, 1000)
 	fs.OneOf("lid", in.Lid, words.Lids.OrNone()...)
+	fs.OneOf("hinge", in.Hinge, words.Hinges.OrNone()...)
 	fs.Text("kept_for_tag", in.KeptTag, 0, 40)
 	in.checkForm(&fs)
 	return refuse.Faulty(fs.Err())
@@ -86,7 +88,7 @@ func (in PlaceInput) row(actor kernel.Actor, boat uuid.UUID) model.Place {
 	return model.Place{CrewID: actor.Crew, BoatID: boat, Name: in.Name, X: in.Corner[0], Y: in.Corner[1], Z: in.Corner[2],
 		Length: in.Size[0], Breadth: in.Size[1], Height: in.Size[2], OpeningLength: in.Opening[0],
 		OpeningBreadth: in.Opening[1],
-		Dryness:        in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: cmp.Or(in.Lid, "none"),
+		Dryness:        in.Dryness, MaxKg: in.MaxKg, ParentID: in.Parent, Lid: cmp.Or(in.Lid, "none"), Hinge: in.Hinge,
 		Latched: in.Latched, Locks: in.Locks, Drained: in.Drained, Insulated: in.Insulated,
 		KeptForOwner: in.KeptFor, KeptForTag: in.KeptTag, Form: cmp.Or(in.Form, "box"), Slots: in.Slots,
 		SlotDiameter: in.Diameter}
@@ -96,7 +98,7 @@ func (in PlaceInput) row(actor kernel.Actor, boat uuid.UUID) model.Place {
 func PlaceInputOf(p model.Place) PlaceInput {
 	return PlaceInput{Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height},
 		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Dryness: p.Dryness, MaxKg: p.MaxKg,
-		Parent: p.ParentID, Lid: p.Lid, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated,
+		Parent: p.ParentID, Lid: p.Lid, Hinge: p.Hinge, Latched: p.Latched, Locks: p.Locks, Drained: p.Drained, Insulated: p.Insulated,
 		KeptFor: p.KeptForOwner, KeptTag: p.KeptForTag, Form: p.Form, Slots: p.Slots, Diameter: p.SlotDiameter}
 }
 
@@ -255,6 +257,7 @@ func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, i
 func mirror(tx *store.Tx, p model.Place, parent *uuid.UUID, all []model.Place) (uuid.UUID, error) {
 	m := p
 	m.ID, m.Version, m.Y, m.ParentID = store.NewID(), 1, -p.Y-p.Breadth, parent
+	m.Hinge = cmp.Or(map[string]string{"port": "starboard", "starboard": "port"}[p.Hinge], p.Hinge)
 	m.Name = otherSide(p.Name, p.Y+p.Breadth/2, all)
 	if parent != nil && *parent == deref(p.ParentID) { // its own parent holds both only where it reaches across
 		q := aboard.First(all, func(q model.Place) bool { return q.ID == *parent })

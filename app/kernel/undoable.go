@@ -20,11 +20,13 @@ type Stroke struct {
 	Gear   []uuid.UUID            `json:"gear,omitempty"`   // that came
 	Places []uuid.UUID            `json:"places,omitempty"`
 	Posts  []uuid.UUID            `json:"posts,omitempty"`
-	Table  string                 `json:"table,omitempty"` // gear as it was before, as a table
-	Were   []model.Stowage        `json:"were,omitempty"`  // where gear was that was moved
-	Trip   uuid.UUID              `json:"trip,omitzero"`   // of the fish
-	Fish   []model.Fish           `json:"fish,omitempty"`  // that were taken off a trip's list
-	Over   []uuid.UUID            `json:"over,omitempty"`  // arrangements that were written over: the rows have them as they were
+	Table  string                 `json:"table,omitempty"`  // gear as it was before, as a table
+	Were   []model.Stowage        `json:"were,omitempty"`   // where gear was that was moved
+	Trip   uuid.UUID              `json:"trip,omitzero"`    // of the fish
+	Fish   []model.Fish           `json:"fish,omitempty"`   // that were taken off a trip's list
+	Fitted []uuid.UUID            `json:"fitted,omitempty"` // fittings that came
+	Refit  []model.Fitting        `json:"refit,omitempty"`  // fittings as they were before they were changed
+	Over   []uuid.UUID            `json:"over,omitempty"`   // arrangements that were written over: the rows have them as they were
 }
 
 // keepStrokes is how long a stroke can be taken back.

@@ -91,13 +91,19 @@ func (s sources) runsOut() (list []VerdictLine) {
 		}
 	}
 	for _, r := range s.due {
-		if !goes[r.GearID] || r.On == nil || r.On.At.After(o.Trip.EndsOn) || r.Kind == "return" {
+		key, stage := "", "pack"
+		switch {
+		case r.FittingID != nil && *r.BoatID == o.Laden.Boat.ID && r.When != "after":
+			key, stage = "fitting "+r.FittingID.String(), "ready"
+		case r.GearID != nil && goes[*r.GearID] && r.On != nil && !r.On.At.After(o.Trip.EndsOn) && r.Kind != "return":
+			key = r.Kind + " " + r.GearID.String()
+		default:
 			continue
 		}
 		said := fmt.Sprintf("%s: %s, %s.", kernel.Capital(r.Name), r.What, r.Left)
 		list = append(
 			list,
-			VerdictLine{Key: r.Kind + " " + r.GearID.String() + r.What, Stage: "pack", Level: "caution", Sentence: said},
+			VerdictLine{Key: key + r.What, Stage: stage, Level: "caution", Sentence: said},
 		)
 	}
 	return list

@@ -81,5 +81,11 @@ func countTrip(tx *store.Tx, t model.Trip, hours float64, now time.Time) error {
 	if err != nil {
 		return fmt.Errorf("counting the trip: %w", err)
 	}
+	// what is fastened to the boat and is looked at every so many trips
+	_, err = tx.Do(`UPDATE fitting SET look = jsonb_set(look, '{trips_since}', to_jsonb(coalesce((look->>'trips_since')::int, 0) + 1))
+		WHERE crew_id = @crew AND boat_id = @boat AND (look->>'every_trips')::int > 0`, store.Args{"boat": t.BoatID})
+	if err != nil {
+		return fmt.Errorf("counting the trip for her fittings: %w", err)
+	}
 	return nil
 }

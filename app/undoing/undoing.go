@@ -120,6 +120,9 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 	if err := fishAgain(tx, s); err != nil {
 		return err
 	}
+	if err := refit(tx, s); err != nil {
+		return err
+	}
 	stayed, err := a.where.Return(tx, actor, s.Were)
 	if err != nil {
 		return err
@@ -180,6 +183,18 @@ func fishAgain(tx *store.Tx, s kernel.Stroke) error {
 	version := t.Version
 	t.Catch, t.Version = append(slices.Clone(t.Catch), s.Fish...), version+1
 	return kernel.Keep(tx, &t, t.ID, version, "trip", t.Name)
+}
+
+// refit puts fittings back as they were, unless someone changed them since.
+func refit(tx *store.Tx, s kernel.Stroke) error {
+	for _, f := range s.Refit {
+		changed := f.Version + 1
+		f.Version = changed + 1
+		if err := kernel.Keep(tx, &f, f.ID, changed, "fitting", f.Name); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // onTheQuay gives where things were, and the rows that put them on the quay.
@@ -288,7 +303,8 @@ func (a *Wing) remove(tx *store.Tx, actor kernel.Actor, s kernel.Stroke) error {
 	}
 	err := errors.Join(gone(store.Remove[model.Arrangement](tx, "id IN ?", append(s.Over, uuid.Nil))),
 		gone(store.Remove[model.Place](tx, "id IN ?", append(s.Places, uuid.Nil))),
-		gone(store.Remove[model.Post](tx, "id IN ?", append(s.Posts, uuid.Nil))))
+		gone(store.Remove[model.Post](tx, "id IN ?", append(s.Posts, uuid.Nil))),
+		gone(store.Remove[model.Fitting](tx, "id IN ?", append(s.Fitted, uuid.Nil))))
 	if errors.Is(err, store.ErrReferred) {
 		return used
 	}

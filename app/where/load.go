@@ -7,6 +7,7 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/crew"
+	"ergasia/app/fleet"
 	"ergasia/app/kernel"
 	"ergasia/core/float"
 	"ergasia/core/units"
@@ -26,6 +27,9 @@ func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.
 	s := Ashore(actor)
 	var err error
 	if s.Boat, s.Craft, err = a.fleet.Craft(tx, boat); err != nil {
+		return nil, err
+	}
+	if s.Craft, err = fleet.Rigged(tx, boat, s.Craft); err != nil {
 		return nil, err
 	}
 	if s.Table, _, err = crew.TimesOf(tx); err != nil {
@@ -48,6 +52,12 @@ func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.
 		return nil, err
 	}
 	return s, Load(tx, s, near)
+}
+
+// Craft is a boat made ready, without what may be aboard.
+func (a *Wing) Craft(tx *store.Tx, boat uuid.UUID) (*aboard.Craft, error) {
+	_, c, err := a.fleet.Craft(tx, boat)
+	return c, err
 }
 
 // fishSigma is how well the mass of a fish is known that nobody weighed, as a share of

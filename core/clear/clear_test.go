@@ -126,8 +126,8 @@ func TestAControlMustBeWithinAnArm(t *testing.T) {
 		Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.2}}}}
 	none(t, s, clear.Control)
 	s.Things[0].At.X = 2.6
-	// 1.2 ahead, 0.3 across, 0.4 down from the shoulder, less an arm of 0.7
-	assert.InDelta(t, math.Sqrt(1.44+0.09+0.16)-0.7, only(t, s, clear.Control).By, 1e-9)
+	// 1.2 ahead, 0.3 across, 0.4 down from the shoulder, less an arm of 0.75
+	assert.InDelta(t, math.Sqrt(1.44+0.09+0.16)-0.75, only(t, s, clear.Control).By, 1e-9)
 }
 
 func TestWhatStandsOverTheGunwaleOrTooHigh(t *testing.T) {

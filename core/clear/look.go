@@ -65,7 +65,7 @@ func Look(s Scene, only string) []Finding {
 	}
 	sole := l.sole()
 	for _, p := range s.Places {
-		if p.High.Z > sole+0.02 {
+		if p.High.Z > sole+0.02 && !p.Open {
 			l.walls = append(l.walls, Obstacle{ID: p.ID, Body: Block(p.Low, p.High)})
 		}
 	}
@@ -172,9 +172,12 @@ func (l *looker) lids() {
 	}
 }
 
+// lid looks whether a lid opens past a body. That another place stands in its way is
+// how she was laid out, and only told.
 func (l *looker) lid(p Place, whole Solid, id string, body Solid) {
 	if to := p.opens(whole, body); to < opened {
-		l.add(Finding{Kind: Lid, Thing: id, Other: p.ID, By: to, Note: to >= openable})
+		place := slices.ContainsFunc(l.Places, func(q Place) bool { return q.ID == id })
+		l.add(Finding{Kind: Lid, Thing: id, Other: p.ID, By: to, Note: to >= openable || place})
 	}
 }
 
@@ -410,7 +413,7 @@ func (l *looker) edges() {
 		if out > 0.02 && t.Kind != "transducer" && t.Kind != "bow-motor" {
 			l.add(Finding{Kind: Outboard, Thing: t.ID, By: out, Note: true})
 		}
-		if l.Road > 0 && l.Over > 0 && top+l.Over > l.Road {
+		if l.Road > 0 && l.Over > 0 && !t.Down && top+l.Over > l.Road {
 			l.add(Finding{Kind: TooHigh, Thing: t.ID, Other: "road", By: top + l.Over - l.Road})
 		}
 		if l.Bridge > 0 && over > l.Bridge {

@@ -70,6 +70,9 @@ func Ahead(eye r3.Vec, w Water, sheer []r3.Vec, bodies []Obstacle) []Ray {
 	return rays
 }
 
+// farther is how much more than the hull something must hide to be told, times. Practice.
+const farther = 1.25
+
 func ray(eye r3.Vec, bearing float64, sheer []r3.Vec, bodies []Obstacle) Ray {
 	r := Ray{Bearing: bearing, Near: nearest(eye, bearing, sheer)}
 	for _, b := range bodies {
@@ -78,7 +81,7 @@ func ray(eye r3.Vec, bearing float64, sheer []r3.Vec, bodies []Obstacle) Ray {
 			continue
 		}
 		from, to := reaches(eye.Z, low), reaches(eye.Z, high)
-		if to > r.Near { // what only hides what the hull hides too says nothing
+		if to > farther*r.Near { // what only hides what the hull hides too says nothing
 			r.Hides = append(r.Hides, Hides{ID: b.ID, From: max(from, r.Near), To: to})
 		}
 	}
@@ -157,7 +160,7 @@ type Seen struct {
 // Practice: small numbers at arm's length and a half on nine inches.
 const (
 	readsAt  = 6.0
-	readsOff = 50.0
+	ReadsOff = 50.0
 )
 
 // SeenFrom tells how a screen is seen by eyes at a post.
@@ -168,7 +171,7 @@ func (t Thing) SeenFrom(p Post, bodies []Obstacle) Seen {
 	s := Seen{Post: p.ID, Distance: r3.Norm(way)}
 	s.Off = math.Acos(max(-1, min(1, r3.Dot(r3.Unit(way), axes[0])))) * 180 / math.Pi
 	s.Hidden = between(face, p.Eyes(), t.ID, bodies)
-	s.Reads = s.Distance <= readsAt*t.Screen && s.Off <= readsOff && s.Hidden == ""
+	s.Reads = s.Distance <= readsAt*t.Screen && s.Off <= ReadsOff && s.Hidden == ""
 	return s
 }
 

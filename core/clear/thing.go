@@ -12,7 +12,9 @@ type Thing struct {
 	At             r3.Vec  // the middle of the face it is fastened by
 	Size           r3.Vec  // m: along where it faces, across, and up
 	Stands         string  // of words.Stands
+	Legs           float64 // m, how high over its foot its body begins
 	Turn, Lean     float64 // degrees
+	Down           bool    // taken off for the road
 	Swing          float64 // m, what it sweeps about its own upright; nought where it does not turn
 	Rod            float64 // m, of the rod that it holds
 	Screen         float64 // m, diagonal
@@ -38,7 +40,7 @@ func (t Thing) Middle() r3.Vec {
 	case "out":
 		return r3.Add(t.At, r3.Scale(t.Size.X/2, axes[0]))
 	}
-	return r3.Add(t.At, r3.Scale(t.Size.Z/2, axes[2]))
+	return r3.Add(t.At, r3.Scale(t.Legs+t.Size.Z/2, axes[2]))
 }
 
 // Body is the space that it takes.
@@ -74,6 +76,7 @@ type Place struct {
 	Opening   [2]float64 // in the top, along x and y; nought for the whole top
 	Hinge     string     // of words.Hinges; empty where no lid swings
 	Inside    string     // id of the place that it stands in
+	Open      bool       // a rack or bed without walls: one sees and reaches past it
 }
 
 // opened is how far a lid turns, and how far it must to count as open, degrees. Practice.
@@ -102,9 +105,12 @@ func (p Place) lid(angle float64) Solid {
 	return Sector(corner(-1, -1), r3.Vec{Y: broad}, r3.Vec{X: 1}, up, long, rad)
 }
 
+// onIt is how near to a lid's top a foot stands on it, m.
+const onIt = 0.06
+
 // onLid says whether a thing rides on the lid: its foot is there.
 func (p Place) onLid(t Thing) bool {
-	return t.Stands == "up" && math.Abs(t.At.Z-p.High.Z) < 0.03 && t.At.X > p.Low.X && t.At.X < p.High.X &&
+	return t.Stands == "up" && math.Abs(t.At.Z-p.High.Z) < onIt && t.At.X > p.Low.X && t.At.X < p.High.X &&
 		t.At.Y > p.Low.Y && t.At.Y < p.High.Y
 }
 
@@ -137,7 +143,7 @@ type Post struct {
 const (
 	eyesStanding, eyesSeated         = 1.60, 1.20
 	shoulderStanding, shoulderSeated = 1.40, 1.00
-	armReach                         = 0.70 // without leaning
+	armReach                         = 0.75 // from the shoulder, leaning a little
 	bodyRadius                       = 0.20
 	elbowRadius                      = 0.42
 	kneeRadius                       = 0.34

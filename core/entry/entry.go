@@ -76,6 +76,26 @@ func Line(text string, known Known) Entry {
 	return e
 }
 
+// Bare reads one line and leaves empty what it does not say: for things of which
+// another list says what is usual. One length alone is the first side.
+func Bare(text string, known Known) Entry {
+	e := Entry{Line: text, Count: 1, MassKnown: "guess"}
+	if len([]rune(text)) > maxLine {
+		e.doubt("This line is longer than %d letters: split it.", maxLine)
+		return e
+	}
+	p := parser{known: known, entry: &e}
+	rest := p.plainly(p.spoken(p.signs(text)))
+	p.words(strings.Fields(p.quantities(rest)))
+	if p.massed && p.weighed && !p.about {
+		e.MassKnown = "weighed"
+	}
+	if p.sides == 0 && p.length > 0 {
+		e.Size[0] = p.length
+	}
+	return e
+}
+
 func (e *Entry) doubt(format string, values ...any) {
 	e.Doubts = append(e.Doubts, fmt.Sprintf(format, values...))
 }

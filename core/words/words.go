@@ -183,12 +183,13 @@ var (
 	Stands = List{
 		{Key: "up", Label: "stands on it"}, {Key: "down", Label: "hangs below it, or is let into it"},
 		{Key: "out", Label: "stands out from a wall"}}
+	// Methods are what a fitting is held by.
 	Methods = List{
-		{Key: "through-bolt", Label: "through-bolted"}, {Key: "plate", Label: "bolted with a backing plate"},
-		{Key: "rivet-nut", Label: "rivet nuts"}, {Key: "well-nut", Label: "well nuts"}, {Key: "tapped", Label: "tapped into the metal"},
-		{Key: "coach-screw", Label: "coach screws"}, {Key: "self-tapper", Label: "self-tappers"}, {Key: "track", Label: "on a track"},
-		{Key: "clamp", Label: "clamped"}, {Key: "suction", Label: "suction cup"}, {Key: "adhesive", Label: "glued"},
-		{Key: "dock", Label: "docked in a base"}}
+		{Key: "through-bolt", Label: "through-bolts"}, {Key: "plate", Label: "bolts with a backing plate"},
+		{Key: "rivet-nut", Label: "rivet nuts"}, {Key: "well-nut", Label: "well nuts"}, {Key: "tapped", Label: "threads tapped in the metal"},
+		{Key: "coach-screw", Label: "coach screws"}, {Key: "self-tapper", Label: "self-tappers"}, {Key: "track", Label: "a track"},
+		{Key: "clamp", Label: "a clamp"}, {Key: "suction", Label: "a suction cup"}, {Key: "adhesive", Label: "glue"},
+		{Key: "dock", Label: "a base that it docks in"}}
 	// Panels are what fittings are fastened to.
 	Panels = List{
 		{Key: "laminate", Label: "solid laminate"}, {Key: "cored", Label: "laminate with a core"},

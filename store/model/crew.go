@@ -124,6 +124,7 @@ type Place struct {
 	Dryness                       string
 	MaxKg                         float64
 	ParentID                      *uuid.UUID
+	Hinge                         string // of words.Hinges; empty where nobody said
 	Lid                           string `gorm:"default:none"`
 	Latched, Locks                bool
 	Drained, Insulated            bool
@@ -190,6 +191,7 @@ type Photo struct {
 	PlaceID       *uuid.UUID
 	GearID        *uuid.UUID
 	TripID        *uuid.UUID
+	FittingID     *uuid.UUID
 	ByMember      uuid.UUID
 	At            time.Time
 	Width, Height int

@@ -98,6 +98,35 @@ export const askBoat = {
         }),
       enabled: post !== "",
     }),
+  /** What is fastened to a boat, and what is in whose way. */
+  rigging: (crew: string, boat: string) =>
+    queryOptions({
+      queryKey: ["gear", "rigging", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/rigging", { params: { path: { crew, boat } }, signal }),
+    }),
+  /** The dry run of a mount; asked is the fitting as text, so that it is a key too. */
+  fittingTried: (crew: string, boat: string, id: string | undefined, asked: string | undefined) =>
+    queryOptions({
+      queryKey: ["gear", "fitting-try", boat, id, asked],
+      queryFn: ({ signal }) =>
+        api.post("/api/crews/{crew}/boats/{boat}/rigging/try", {
+          params: { path: { crew, boat } },
+          body: { id, fitting: JSON.parse(asked ?? "") },
+          signal,
+        }),
+      enabled: asked !== undefined,
+      placeholderData: keepPreviousData,
+    }),
+  fittingPhotos: (crew: string, boat: string, fitting: string) =>
+    queryOptions({
+      queryKey: ["photos", "fitting", fitting],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/fittings/{fitting}/photos", {
+          params: { path: { crew, boat, fitting } },
+          signal,
+        }),
+    }),
   arrangements: (crew: string, boat: string) =>
     queryOptions({
       queryKey: ["gear", "arrangements", boat],

@@ -229,6 +229,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** List what is fastened to a boat, all or none */
+        post: operations["mount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a fitting */
+        put: operations["change-fitting"];
+        post?: never;
+        /** Take a fitting off the list */
+        delete: operations["remove-fitting"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what was done to a fitting, or that it was looked at */
+        post: operations["did-fitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pictures of a fitting */
+        get: operations["get-fitting-photos"];
+        put?: never;
+        /** Add a picture of a fitting, JPEG or PNG; it is made anew, without its metadata */
+        post: operations["add-fitting-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a fitting */
+        get: operations["get-fitting-photo"];
+        put?: never;
+        post?: never;
+        /** Take a picture of a fitting away */
+        delete: operations["remove-fitting-photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/float": {
         parameters: {
             query?: never;
@@ -550,6 +638,58 @@ export interface paths {
         /** In what a piece that belongs aboard rides on the road */
         put: operations["ride"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rigging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is fastened to a boat, and what is in whose way */
+        get: operations["get-rigging"];
+        /** How a boat's fittings are used, and how high she may be */
+        put: operations["set-rigging"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rigging/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fittings from lines of text; nothing is kept */
+        post: operations["read-fittings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rigging/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The dry run of a mount: what it is in the way of, what it must bear, how it might be held */
+        post: operations["try-fitting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2279,6 +2419,19 @@ export interface components {
             /** Format: double */
             trim_deg: number;
         };
+        Bears: {
+            cautions: string[];
+            /** @description The panel's thickness is a guess */
+            guess: boolean;
+            loads: components["schemas"]["LoadView"][];
+            /** @enum {string} */
+            panel: "laminate" | "cored" | "foam" | "aluminium" | "plastic" | "timber" | "steel";
+            /** Format: double */
+            panel_mm: number;
+            pole?: components["schemas"]["PoleView"];
+            /** @description Best first, those that don't go last */
+            ways: components["schemas"]["WayView"][];
+        };
         Bench: {
             flood_points: components["schemas"]["FloodInput"][];
             gear: components["schemas"]["GearView"][];
@@ -2488,6 +2641,29 @@ export interface components {
              */
             water_density_kg_m3: number;
         };
+        "Change-fittingRequest": {
+            /** Format: double */
+            cost?: number;
+            held: components["schemas"]["FittingHeld"];
+            /**
+             * Format: double
+             * @description With what holds it
+             */
+            kg: number;
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            lies: components["schemas"]["FittingLies"];
+            look: components["schemas"]["LookInput"];
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            name: string;
+            note?: string;
+            /** @description Name of the boat's mass in which it was counted before: it is taken off there */
+            part_of?: string;
+            parts: components["schemas"]["FittingPart"][];
+            /** Format: int64 */
+            version: number;
+        };
         "Change-gearRequest": {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
@@ -2624,6 +2800,11 @@ export interface components {
              * @enum {string}
              */
             form?: "box" | "bed" | "tubes" | "upright";
+            /**
+             * @description On which edge the lid turns; left out, the one away from the nearest post
+             * @enum {string}
+             */
+            hinge?: "aft" | "fore" | "port" | "starboard";
             insulated?: boolean;
             /**
              * Format: uuid
@@ -3064,6 +3245,13 @@ export interface components {
             /** @description As a sentence's end, such as: put the cooler in aft locker */
             what: string;
         };
+        "Did-fittingRequest": {
+            /** @description It was looked at: that is counted anew from today */
+            looked?: boolean;
+            /** Format: int64 */
+            version: number;
+            what?: string;
+        };
         "Done-serviceRequest": {
             /** Format: int64 */
             version: number;
@@ -3082,8 +3270,18 @@ export interface components {
             worn: components["schemas"]["GearRow"][];
         };
         DueRow: {
+            /**
+             * Format: uuid
+             * @description Of the fitting
+             */
+            boat_id?: string;
+            /**
+             * Format: uuid
+             * @description Of a boat's fitting that is looked at again
+             */
+            fitting_id?: string;
             /** Format: uuid */
-            gear_id: string;
+            gear_id?: string;
             /** @enum {string} */
             kind: "expiry" | "service" | "return";
             left: string;
@@ -3095,7 +3293,7 @@ export interface components {
             trip?: string;
             /**
              * Format: int64
-             * @description Of the service
+             * @description Of the service or the fitting
              */
             version?: number;
             what: string;
@@ -3160,6 +3358,17 @@ export interface components {
             /** @description Why there is no attitude */
             why?: string;
         };
+        FindingView: {
+            fitting_id: string;
+            /** @description What would settle it */
+            helps?: string;
+            kind: string;
+            /** @description Good to know, and not in the way */
+            note: boolean;
+            /** @description A fitting, a place or a post that it meets */
+            other_id?: string;
+            said: string;
+        };
         FishBox: {
             /**
              * Format: double
@@ -3184,6 +3393,200 @@ export interface components {
             species: string;
             /** Format: int64 */
             tag?: number;
+        };
+        FittingDone: {
+            by: string;
+            /** Format: date-time */
+            on: string;
+            what: string;
+        };
+        FittingHeld: {
+            /**
+             * @description How one gets at the other side; open where it is left out
+             * @enum {string}
+             */
+            back?: "open" | "tight" | "none";
+            /** @description Washers, a plate, of what */
+            backing?: string;
+            /**
+             * Format: double
+             * @description Thickness of the fitting's own foot
+             */
+            base_mm?: number;
+            /**
+             * Format: double
+             * @description Free behind the panel; left out where nothing is near
+             */
+            behind_mm?: number;
+            /**
+             * @description How often it is taken off; never where it is left out
+             * @enum {string}
+             */
+            comes_off?: "never" | "season" | "trip";
+            /** Format: int64 */
+            count?: number;
+            /** @description Holes made in the boat */
+            drilled?: string;
+            /** @description Of its foot, along and across */
+            foot_mm: [
+                number,
+                number
+            ];
+            /** @description Such as A4 */
+            grade?: string;
+            /** @description People hold on to it, lean or sit on it */
+            gripped?: boolean;
+            /**
+             * Format: double
+             * @description Of the screws; 0 where nobody knows
+             */
+            length_mm?: number;
+            /** @enum {string} */
+            metal?: "stainless" | "aluminium" | "brass" | "plastic";
+            /** @enum {string} */
+            method: "through-bolt" | "plate" | "rivet-nut" | "well-nut" | "tapped" | "coach-screw" | "self-tapper" | "track" | "clamp" | "suction" | "adhesive" | "dock";
+            /**
+             * @description What it is fastened to; the boat's own material where it is left out
+             * @enum {string}
+             */
+            panel?: "laminate" | "cored" | "foam" | "aluminium" | "plastic" | "timber" | "steel";
+            /** Format: double */
+            panel_mm?: number;
+            /** @description What of it hangs in the water */
+            pole?: components["schemas"]["PoleInput"];
+            /**
+             * Format: double
+             * @description For the tool, in a line with the holes; 0 for plenty
+             */
+            room_mm?: number;
+            /** @description Size, such as M6 or 1/4-20 */
+            screw?: string;
+            sealant?: string;
+            /**
+             * Format: double
+             * @description Of a cored panel, one skin
+             */
+            skin_mm?: number;
+            /**
+             * @description How near the water; spray where it is left out
+             * @enum {string}
+             */
+            wet?: "dry" | "spray" | "below";
+        };
+        FittingInput: {
+            /** Format: double */
+            cost?: number;
+            held: components["schemas"]["FittingHeld"];
+            /**
+             * Format: double
+             * @description With what holds it
+             */
+            kg: number;
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            lies: components["schemas"]["FittingLies"];
+            look: components["schemas"]["LookInput"];
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            name: string;
+            note?: string;
+            /** @description Name of the boat's mass in which it was counted before: it is taken off there */
+            part_of?: string;
+            parts: components["schemas"]["FittingPart"][];
+        };
+        FittingLies: {
+            /** @description The middle of the face by which it is fastened */
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: double
+             * @description Whole angle of its light
+             */
+            beam_deg?: number;
+            /** @description Nobody measured where it is or how large */
+            guess?: boolean;
+            /**
+             * Format: double
+             * @description Its own upright, leaning towards where it faces
+             */
+            lean_deg?: number;
+            /**
+             * Format: double
+             * @description Of what stands on legs, an arm or a pedestal of its own: how high over its foot its body begins
+             */
+            legs_m?: number;
+            /**
+             * Format: uuid
+             * @description Post from which it is worked or watched; the nearest where it is left out
+             */
+            post_id?: string;
+            /**
+             * Format: double
+             * @description Length of the rod that it holds
+             */
+            rod_m?: number;
+            /**
+             * Format: double
+             * @description Diagonal of its screen
+             */
+            screen_m?: number;
+            /** @description Along where it faces, across, and up */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /** @enum {string} */
+            stands: "up" | "down" | "out";
+            /**
+             * Format: double
+             * @description What it sweeps when it turns; 0 where it does not
+             */
+            swing_m?: number;
+            /**
+             * Format: double
+             * @description Where it faces: 0 ahead, 90 to port, 180 aft
+             */
+            turn_deg?: number;
+        };
+        FittingPart: {
+            /** @enum {string} */
+            state: "order" | "returned" | "left" | "fitted";
+            what: string;
+        };
+        FittingView: {
+            /** Format: double */
+            cost?: number;
+            /**
+             * Format: double
+             * @description Of a pole whose clamp somebody pulled at: the speed at which it folds
+             */
+            folds_at_m_s?: number;
+            held: components["schemas"]["FittingHeld"];
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: double
+             * @description With what holds it
+             */
+            kg: number;
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            lies: components["schemas"]["FittingLies"];
+            look: components["schemas"]["LookInput"];
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            name: string;
+            note?: string;
+            /** @description Name of the boat's mass in which it was counted before: it is taken off there */
+            part_of?: string;
+            parts: components["schemas"]["FittingPart"][];
+            story: components["schemas"]["FittingDone"][];
+            /** Format: int64 */
+            version: number;
         };
         FixedMass: {
             at_m: [
@@ -4470,6 +4873,24 @@ export interface components {
             kind: "invitation" | "reset";
             name: string;
         };
+        LoadView: {
+            /**
+             * Format: double
+             * @description About its foot
+             */
+            moment_n_m: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Off it
+             */
+            pull_n: number;
+            /**
+             * Format: double
+             * @description Along the panel
+             */
+            shear_n: number;
+        };
         LoadedPlace: {
             names: string[];
             place: string;
@@ -4504,6 +4925,14 @@ export interface components {
             used?: string[];
             /** Format: int64 */
             version: number;
+        };
+        LookInput: {
+            /** Format: int64 */
+            every_days?: number;
+            /** Format: int64 */
+            every_trips?: number;
+            last_on?: string;
+            what?: string;
         };
         Lowest: {
             at_m: [
@@ -4648,6 +5077,9 @@ export interface components {
             /** Format: double */
             kg: number;
         };
+        MountRequest: {
+            fittings: components["schemas"]["FittingInput"][];
+        };
         MoveInput: {
             /** @description It lies there, though a rule says no: note it, marked as such */
             anyway?: boolean;
@@ -4764,6 +5196,8 @@ export interface components {
             rates?: components["schemas"]["RateInput"][];
             /** @description Steered by wheel, and the transom is 20 in high or more */
             remote_steering?: boolean;
+            /** @description How her fittings are used, and how high she may be */
+            rigging?: components["schemas"]["RiggingInput"];
             sails?: components["schemas"]["SailInput"][];
             tanks: components["schemas"]["TankInput"][];
         };
@@ -4846,6 +5280,11 @@ export interface components {
              * @enum {string}
              */
             form?: "box" | "bed" | "tubes" | "upright";
+            /**
+             * @description On which edge the lid turns; left out, the one away from the nearest post
+             * @enum {string}
+             */
+            hinge?: "aft" | "fore" | "port" | "starboard";
             insulated?: boolean;
             /**
              * Format: uuid
@@ -4921,6 +5360,11 @@ export interface components {
              * @enum {string}
              */
             form?: "box" | "bed" | "tubes" | "upright";
+            /**
+             * @description On which edge the lid turns; left out, the one away from the nearest post
+             * @enum {string}
+             */
+            hinge?: "aft" | "fore" | "port" | "starboard";
             /** Format: uuid */
             id: string;
             insulated?: boolean;
@@ -5081,6 +5525,52 @@ export interface components {
             /** @description Where the figures were read */
             source: string;
         };
+        PoleInput: {
+            /**
+             * Format: double
+             * @description How far below the clamp a brace takes hold; 0 for none
+             */
+            brace_m?: number;
+            /**
+             * Format: double
+             * @description From the clamp down to the water
+             */
+            clamp_to_water_m: number;
+            /** Format: double */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description Frontal area of what hangs at its foot
+             */
+            foot_area_m2?: number;
+            /**
+             * Format: double
+             * @description Moment that the clamp holds, found by pulling with a luggage scale; 0 where nobody pulled
+             */
+            holds_n_m?: number;
+            /**
+             * Format: double
+             * @description The fastest it is pulled at
+             */
+            speed_m_s: number;
+            /** Format: double */
+            wet_m: number;
+        };
+        PoleView: {
+            /**
+             * Format: double
+             * @description How far below the clamp a brace would make it hold
+             */
+            brace_m?: number;
+            /** Format: double */
+            braced_folds_at_m_s?: number;
+            /** Format: double */
+            drag_n: number;
+            /** Format: double */
+            folds_at_m_s?: number;
+            /** Format: double */
+            moment_n_m: number;
+        };
         PostInput: {
             /** @description Of the sole there */
             at_m: [
@@ -5226,10 +5716,35 @@ export interface components {
              */
             y0_m: number;
         };
+        "Read-fittingsRequest": {
+            text: string;
+        };
         "Read-offsetsRequest": {
             csv: string;
             /** Format: double */
             water_density_kg_m3: number;
+        };
+        ReadFitting: {
+            /** Format: double */
+            cost?: number;
+            doubts: string[];
+            held: components["schemas"]["FittingHeld"];
+            /**
+             * Format: double
+             * @description With what holds it
+             */
+            kg: number;
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            lies: components["schemas"]["FittingLies"];
+            look: components["schemas"]["LookInput"];
+            /** @enum {string} */
+            mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            name: string;
+            note?: string;
+            /** @description Name of the boat's mass in which it was counted before: it is taken off there */
+            part_of?: string;
+            parts: components["schemas"]["FittingPart"][];
         };
         ReadingInput: {
             at_m: [
@@ -5321,6 +5836,144 @@ export interface components {
             should_ride_elsewhere: boolean;
             /** Format: double */
             x_m: number;
+        };
+        RiggedPlace: {
+            /** @description Of least x, y and z */
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            drained?: boolean;
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            /**
+             * @description How it takes rods; box where it is left out: anything, rods as boxes
+             * @enum {string}
+             */
+            form?: "box" | "bed" | "tubes" | "upright";
+            /**
+             * @description On which edge the lid turns; left out, the one away from the nearest post
+             * @enum {string}
+             */
+            hinge?: "aft" | "fore" | "port" | "starboard";
+            /** Format: uuid */
+            id: string;
+            insulated?: boolean;
+            /**
+             * Format: uuid
+             * @description Only this member's things go in
+             */
+            kept_for_id?: string;
+            /** @description Only things with this tag go in, such as guest */
+            kept_for_tag?: string;
+            latched?: boolean;
+            /**
+             * @description none where it is left out
+             * @enum {string}
+             */
+            lid?: "hinged" | "lift-off" | "sliding" | "soft" | "none";
+            locks?: boolean;
+            /**
+             * Format: double
+             * @description What it may carry; 0 for no limit
+             */
+            max_kg: number;
+            name: string;
+            /** @description In the top, along x and y; 0, 0 for the whole top */
+            opening_m: [
+                number,
+                number
+            ];
+            /**
+             * Format: uuid
+             * @description The place that it stands in
+             */
+            parent_id?: string;
+            /** @description Inside, along x, y and z */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: double
+             * @description Inside, of a tube
+             */
+            slot_diameter_m?: number;
+            /**
+             * Format: int64
+             * @description Tubes, or upright holders
+             */
+            slots?: number;
+            /**
+             * @description On which edge its lid turns, as said or guessed; none where no lid swings
+             * @enum {string}
+             */
+            turns?: "aft" | "fore" | "port" | "starboard";
+            /** Format: int64 */
+            version: number;
+        };
+        RiggedPost: {
+            /** @description Of the sole there */
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            steers: boolean;
+        };
+        Rigging: {
+            /** @description From where on the water is seen from the helm */
+            ahead: string;
+            attitude?: components["schemas"]["Attitude"];
+            /** @description What is in the way first */
+            findings: components["schemas"]["FindingView"][];
+            fittings: components["schemas"]["FittingView"][];
+            /** Format: uuid */
+            id: string;
+            lines: components["schemas"]["Lines"];
+            /** Format: double */
+            listed_kg: number;
+            /** @description The boat's masses, in which a fitting may have been counted */
+            masses: string[];
+            name: string;
+            places: components["schemas"]["RiggedPlace"][];
+            posts: components["schemas"]["RiggedPost"][];
+            /** @description Speeds are told in knots */
+            sea: boolean;
+            settings: components["schemas"]["RiggingInput"];
+            usual: components["schemas"]["UsualView"][];
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+        };
+        RiggingInput: {
+            /**
+             * Format: double
+             * @description Greatest height over the water: a bridge; 0 for none
+             */
+            bridge_m?: number;
+            /**
+             * Format: double
+             * @description On her trailer
+             */
+            keel_over_road_m?: number;
+            /**
+             * Format: double
+             * @description Greatest height over the road: a gate, a shed; 0 for none
+             */
+            road_m?: number;
+            /**
+             * @description How hard the sea slams; coastal where it is left out
+             * @enum {string}
+             */
+            waters?: "sheltered" | "coastal" | "offshore";
         };
         Road: {
             /** Format: double */
@@ -5520,6 +6173,16 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        SeenView: {
+            /** @description What stands before it */
+            before?: string;
+            /** Format: double */
+            distance_m: number;
+            /** Format: double */
+            off_deg: number;
+            post: string;
+            reads: boolean;
+        };
         ServiceInput: {
             /** Format: int64 */
             every_days: number;
@@ -5564,6 +6227,33 @@ export interface components {
             rates: components["schemas"]["RateInput"][];
             /** Format: int64 */
             version: number;
+        };
+        "Set-riggingRequest": {
+            /**
+             * Format: double
+             * @description Greatest height over the water: a bridge; 0 for none
+             */
+            bridge_m?: number;
+            /**
+             * Format: double
+             * @description On her trailer
+             */
+            keel_over_road_m?: number;
+            /**
+             * Format: double
+             * @description Greatest height over the road: a gate, a shed; 0 for none
+             */
+            road_m?: number;
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+            /**
+             * @description How hard the sea slams; coastal where it is left out
+             * @enum {string}
+             */
+            waters?: "sheltered" | "coastal" | "offshore";
         };
         "Set-speciesRequest": {
             species: components["schemas"]["Species"][];
@@ -6212,6 +6902,22 @@ export interface components {
             refused: string[];
             then?: components["schemas"]["Figures"];
         };
+        Tried: {
+            bears: components["schemas"]["Bears"];
+            findings: components["schemas"]["FindingView"][];
+            /**
+             * Format: double
+             * @description By how much more she heels to starboard with it
+             */
+            heel_deg: number;
+            /** @description Of a screen: how it is seen from each post */
+            seen: components["schemas"]["SeenView"][];
+            /**
+             * Format: double
+             * @description By how much more she lifts her bow
+             */
+            trim_deg: number;
+        };
         TripCopy: {
             name: string;
             starts_on: string;
@@ -6369,6 +7075,14 @@ export interface components {
         "Try-dayRequest": {
             plan: components["schemas"]["DayPlan"];
         };
+        "Try-fittingRequest": {
+            fitting: components["schemas"]["FittingInput"];
+            /**
+             * Format: uuid
+             * @description Of a fitting that is there already, and in hand
+             */
+            id?: string;
+        };
         "Try-fuelRequest": {
             plan: components["schemas"]["FuelPlan"];
         };
@@ -6395,6 +7109,11 @@ export interface components {
              * @description By length times greatest beam times depth amidships
              */
             kg_per_m3: number;
+        };
+        UsualView: {
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            name: string;
         };
         Verdict: {
             /** @enum {string} */
@@ -6432,6 +7151,46 @@ export interface components {
             /** @description As it would be */
             stowage: components["schemas"]["Stowed"][];
             then: components["schemas"]["Figures"];
+        };
+        WayView: {
+            against: string[];
+            buy: string[];
+            /**
+             * Format: double
+             * @description What gives way first, over what is asked of it
+             */
+            factor?: number;
+            for: string[];
+            /**
+             * Format: double
+             * @description That it stands into what is behind
+             */
+            fouls_mm?: number;
+            /** Format: double */
+            hole_mm?: number;
+            /**
+             * Format: double
+             * @description The next that is sold
+             */
+            length_mm?: number;
+            /** @enum {string} */
+            method: "through-bolt" | "plate" | "rivet-nut" | "well-nut" | "tapped" | "coach-screw" | "self-tapper" | "track" | "clamp" | "suction" | "adhesive" | "dock";
+            /**
+             * Format: double
+             * @description Length of screw
+             */
+            needed_mm?: number;
+            /** @description Why it does not go */
+            out?: string;
+            plate?: boolean;
+            /** Format: int64 */
+            score: number;
+            sealant?: string;
+            /** Format: double */
+            torque_n_m?: number;
+            /** @description The load under which it does */
+            under?: string;
+            weakest?: string;
         };
         "Weigh-gearRequest": {
             /**
@@ -7118,6 +7877,295 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Trial"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mount: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MountRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-fitting": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-fittingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "did-fitting": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Did-fittingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-fitting-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-fitting-photo": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-fitting-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-fitting-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -7948,6 +8996,147 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-rigging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rigging"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-rigging": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-riggingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Read-fittingsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFitting"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Try-fittingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
             };
             /** @description Error */
             default: {

@@ -36,6 +36,7 @@ type Props = {
   dimension?: Dimension;
   dots?: Dot[];
   solids?: Solid[];
+  names?: (p: Projection) => Wanted[]; // more names on the plan, among which none collides
   children?: (p: Projection, hull: Pixel[]) => ReactNode;
   planOnly?: boolean;
   upright?: boolean; // on a phone the plan stands bow up at the width of the hand, to be worked on
@@ -49,6 +50,7 @@ export function BoatDrawing({
   dimension,
   dots = [],
   solids = [],
+  names,
   children,
   planOnly,
   upright,
@@ -73,7 +75,7 @@ export function BoatDrawing({
             // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
             <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
           ))}
-          <PlanNames lines={lines} p={p} dots={dots} solids={solids} />
+          <PlanNames lines={lines} p={p} dots={dots} solids={solids} more={names?.(p) ?? []} />
           {dimension && <DimensionLine d={dimension} p={p} />}
         </svg>
       )}
@@ -203,16 +205,16 @@ function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
   );
 }
 
-type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[] };
+type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[]; more: Wanted[] };
 
 /** The names of what a page puts on the plan; openings are named in the profile. */
-function PlanNames({ lines, p, dots, solids }: PlanNamesProps) {
+function PlanNames({ lines, p, dots, solids, more }: PlanNamesProps) {
   const boxes = solids.map((s) => planBox(p, s.corner, s.size));
   const marks = dots.map((d) => {
     const [x, y] = p.plan(d.at[0] ?? 0, d.at[1] ?? 0);
     return { x: x - DOT, y: y - DOT, width: 2 * DOT, height: 2 * DOT };
   });
-  const wanted: Wanted[] = [];
+  const wanted: Wanted[] = [...more];
   for (const [i, s] of solids.entries())
     if (!s.unnamed) wanted.push({ key: `solid ${i}`, text: s.name, box: boxes[i] as Box, leader: true });
   for (const [i, d] of dots.entries())
@@ -221,7 +223,7 @@ function PlanNames({ lines, p, dots, solids }: PlanNamesProps) {
   const { bounds, title } = underTitle(p);
   const placed = placeLabels(wanted, {
     bounds,
-    marks: [...marks, title],
+    marks: [...marks, ...more.map((w) => w.box), title],
     solids: boxes,
     strokes: [outlineOf(lines, p)],
     size: 12,

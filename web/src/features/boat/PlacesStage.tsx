@@ -18,6 +18,7 @@ import { useSaveBoat } from "./useBoat";
 const DRYNESS = WORDS.dryness;
 
 const LIDS = WORDS.lids;
+const HINGES = [["", "away from the nearest post"], ...WORDS.hinges] as const;
 
 const FORMS = WORDS.place_forms;
 
@@ -323,6 +324,14 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
               onChange={(dryness) => setDraft({ ...draft, dryness })}
             />
             <Choice label="Lid" value={draft.lid} options={LIDS} onChange={(lid) => setDraft({ ...draft, lid })} />
+            {draft.lid === "hinged" && (
+              <Choice
+                label="It turns"
+                value={draft.hinge}
+                options={HINGES}
+                onChange={(hinge) => setDraft({ ...draft, hinge })}
+              />
+            )}
           </div>
           <div className="grid grid-cols-2">
             {FLAGS.map(([key, label]) => (

@@ -2,9 +2,9 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Place } from "../../api/client";
 import { Labels } from "../../drawing/Labels";
 import { placeLabels } from "../../drawing/labels";
+import { centimetre, unplan } from "../../drawing/planInput";
 import { type Pixel, type Projection, planBox, underTitle } from "../../drawing/projection";
 import type { Box } from "./placeForm";
-import { centimetre, unplan } from "./planInput";
 
 type Props = {
   p: Projection;

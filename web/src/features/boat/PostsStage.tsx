@@ -4,11 +4,11 @@ import { ask } from "../../api/ask";
 import { api, type Post } from "../../api/client";
 import { unitsOf } from "../../domain/units";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
+import { unplan } from "../../drawing/planInput";
 import type { Projection } from "../../drawing/projection";
 import { NumberFields, RemoveButton, read, SaveForm, TextField, typed } from "../../ui/Form";
 import { sideField } from "../../ui/fields";
 import { useDraft } from "../../ui/useDraft";
-import { unplan } from "./planInput";
 import type { StageProps } from "./SetupPage";
 import { useSaveBoat } from "./useBoat";
 

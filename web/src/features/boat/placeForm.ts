@@ -9,6 +9,7 @@ export type PlaceDraft = {
   name: string;
   dryness: Place["dryness"];
   lid: NonNullable<Place["lid"]>;
+  hinge: string; // empty where nobody said
   latched: boolean;
   locks: boolean;
   drained: boolean;
@@ -58,6 +59,7 @@ export function draftOf(units: Units, q: PlaceInput): PlaceDraft {
     name: q.name,
     dryness: q.dryness,
     lid: q.lid ?? "none",
+    hinge: q.hinge ?? "",
     latched: q.latched ?? false,
     locks: q.locks ?? false,
     drained: q.drained ?? false,
@@ -103,6 +105,7 @@ export function inputOf(units: Units, d: PlaceDraft, places: Place[], self?: str
     name: d.name,
     dryness: d.dryness,
     lid: d.lid,
+    ...(d.lid === "hinged" && d.hinge ? { hinge: d.hinge as PlaceInput["hinge"] } : {}),
     latched: d.latched,
     locks: d.locks,
     drained: d.drained,

@@ -48,7 +48,7 @@ function List({ title, me, rows }: { title: string; me: Membership; rows: Row[] 
     <Part title={title}>
       <ul>
         {rows.map((r) => (
-          <Item key={r.gear_id + r.kind + (r.service_id ?? "")} me={me} r={r} />
+          <Item key={(r.gear_id ?? r.fitting_id ?? "") + r.kind + (r.service_id ?? "")} me={me} r={r} />
         ))}
       </ul>
     </Part>
@@ -59,17 +59,23 @@ function Item({ me, r }: { me: Membership; r: Row }) {
   const queries = useQueryClient();
   const serviced = useMutation({
     mutationFn: () =>
-      api.post("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
-        params: {
-          path: { crew: me.crew_id, gear: r.gear_id, service: r.service_id ?? "" },
-        },
-        body: { version: r.version ?? 0 },
-      }),
+      r.fitting_id
+        ? api.post("/api/crews/{crew}/boats/{boat}/fittings/{fitting}/done", {
+            params: { path: { crew: me.crew_id, boat: r.boat_id ?? "", fitting: r.fitting_id } },
+            body: { looked: true, version: r.version ?? 0 },
+          })
+        : api.post("/api/crews/{crew}/gear/{gear}/services/{service}/done", {
+            params: { path: { crew: me.crew_id, gear: r.gear_id ?? "", service: r.service_id ?? "" } },
+            body: { version: r.version ?? 0 },
+          }),
     onSettled: () => freshGear(queries),
   });
   return (
     <li className="hairline-b grid min-h-12 items-center gap-x-4 py-1 sm:grid-cols-[14rem_10rem_1fr_auto]">
-      <Link to={`/gear/${r.gear_id}`} className="leading-tight hover:underline">
+      <Link
+        to={r.fitting_id ? `/boats/${r.boat_id}/rigging?fitting=${r.fitting_id}` : `/gear/${r.gear_id}`}
+        className="leading-tight hover:underline"
+      >
         {r.name}
       </Link>
       <span className="leading-tight">{r.what}</span>

@@ -1,5 +1,5 @@
 import type { PointerEvent } from "react";
-import type { Projection } from "../../drawing/projection";
+import type { Projection } from "./projection";
 
 /** The boat's x and y under a pointer over the plan, metres to the centimetre. */
 export function unplan(p: Projection, e: Pick<PointerEvent<SVGElement>, "clientX" | "clientY" | "currentTarget">) {

@@ -1,0 +1,171 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { useParams, useSearchParams } from "react-router";
+import { askBoat } from "../../api/askBoat";
+import { type Membership, type Schemas, sayError } from "../../api/client";
+import { may } from "../../domain/may";
+import { unitsOf } from "../../domain/units";
+import { BoatDrawing } from "../../drawing/BoatDrawing";
+import { type Drawn, Fittings, outlineIn } from "../../drawing/Fittings";
+import type { Projection } from "../../drawing/projection";
+import { ErrorNote, Waiting } from "../../ui/States";
+import { useDraft } from "../../ui/useDraft";
+import { useSettled } from "../../ui/useSettled";
+import { useTitle } from "../../ui/useTitle";
+import { EntryLine } from "./EntryLine";
+import { Findings } from "./Findings";
+import { attempt, type FittingInput, fieldsOf, type Hand, handOf, movedTo } from "./handForm";
+import { InHand } from "./InHand";
+import { Listed } from "./Listed";
+import { Mover } from "./Mover";
+
+export type Rigging = Schemas["Rigging"];
+
+/** What is fastened to her, what is in whose way, and the dry run of a mount. */
+export default function RiggingPage({ me }: { me: Membership }) {
+  const { boat = "" } = useParams();
+  const rigging = useQuery(askBoat.rigging(me.crew_id, boat));
+  useTitle(rigging.data && `Rigging of ${rigging.data.name}`);
+  if (rigging.isPending) return <Waiting text="Loading what is fastened to her…" />;
+  if (rigging.isError) return <ErrorNote text={sayError(rigging.error)} onRetry={() => rigging.refetch()} />;
+  return <Rigged key={boat} me={me} rigging={rigging.data} />;
+}
+
+function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
+  const units = unitsOf(me.units);
+  const fields = useMemo(() => fieldsOf(unitsOf(me.units), rigging.sea), [me.units, rigging.sea]);
+  const mayChange = may(me, "change_boat");
+  const scope = `${me.crew_id}.rigging.${rigging.id}.${me.units}`;
+  const [hands, setHands] = useDraft<Hand[]>(`${scope}.hands`, []);
+  const hand = hands[0];
+  const setHand = (h: Hand | undefined) => setHands(h ? [h, ...hands.slice(1)] : hands.slice(1));
+  const take = (id: string) => {
+    const f = rigging.fittings.find((x) => x.id === id);
+    if (f) setHands([handOf(fields, f), ...hands.filter((h) => !h.id)]);
+  };
+  useTaken(take, rigging);
+  const input = useMemo(() => hand && attempt(fields, hand), [fields, hand]);
+  const asked = useSettled(input && JSON.stringify(input), 80);
+  const tried = useQuery(askBoat.fittingTried(me.crew_id, rigging.id, hand?.id, asked));
+  const list = useDrawn(rigging, hand, input, tried.data?.findings);
+  const shownNames = (p: Projection) => namesOf(list, p);
+  return (
+    <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(360px,430px)]">
+      <div className="flex min-h-0 flex-col bg-base-100">
+        {mayChange && !hand && (
+          <EntryLine
+            me={me}
+            rigging={rigging}
+            onRead={(read) => setHands(read.map(({ doubts, ...f }) => handOf(fields, f as FittingInput, doubts)))}
+          />
+        )}
+        {hand && (
+          <p className="px-4 pt-3" role="status">
+            <b>{hand.chosen.name}</b> is in hand{hands.length > 1 && `, and ${hands.length - 1} more after it`}. Press
+            or drag in plan and profile; arrows move it a centimetre, with shift a millimetre.
+          </p>
+        )}
+        <BoatDrawing
+          lines={rigging.lines}
+          name={rigging.name}
+          attitude={rigging.attitude}
+          upright
+          names={shownNames}
+          solids={rigging.places.map((q) => ({
+            name: q.name,
+            corner: q.corner_m,
+            size: q.size_m,
+            quiet: true,
+            unnamed: true,
+          }))}
+          dots={rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const }))}
+        >
+          {(p) => (
+            <>
+              <Fittings list={list} p={p} onTake={hand ? undefined : take} />
+              {hand && input && mayChange && (
+                <Mover p={p} input={input} onMove={(to) => setHand(movedTo(fields, hand, to))} />
+              )}
+            </>
+          )}
+        </BoatDrawing>
+      </div>
+      <section
+        aria-label={hand ? "In hand" : "What is in the way"}
+        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
+      >
+        {hand ? (
+          <InHand
+            key={hand.id ?? `new ${hands.length}`}
+            me={me}
+            rigging={rigging}
+            fields={fields}
+            hand={hand}
+            more={hands.slice(1)}
+            tried={asked ? tried : undefined}
+            onChange={setHand}
+            onAside={() => setHand(undefined)}
+            onAll={() => setHands([])}
+            onNext={(next) => setHands(next)}
+          />
+        ) : (
+          <>
+            <Findings rigging={rigging} onTake={take} />
+            <Listed me={me} rigging={rigging} units={units} onTake={take} />
+          </>
+        )}
+      </section>
+    </main>
+  );
+}
+
+/** Takes in hand what the address names, once. */
+function useTaken(take: (id: string) => void, rigging: Rigging) {
+  const [query, setQuery] = useSearchParams();
+  const id = query.get("fitting");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the address names one
+  useEffect(() => {
+    if (!id) return;
+    if (rigging.fittings.some((f) => f.id === id)) take(id);
+    setQuery({}, { replace: true });
+  }, [id]);
+}
+
+const IN_HAND = "in hand";
+
+/** What is drawn: what is mounted, what is in hand in its own stead, what is in the way in the loud colour. */
+function useDrawn(
+  rigging: Rigging,
+  hand: Hand | undefined,
+  input: FittingInput | undefined,
+  tried: Schemas["FindingView"][] | undefined,
+): Drawn[] {
+  const found = hand ? tried : rigging.findings;
+  return useMemo(() => {
+    const loud = new Set((found ?? []).filter((f) => !f.note).flatMap((f) => [f.fitting_id, f.other_id]));
+    const list: Drawn[] = rigging.fittings
+      .filter((f) => f.id !== hand?.id)
+      .map((f) => ({ id: f.id, name: f.name, kind: f.kind, lies: f.lies, loud: loud.has(f.id) }));
+    if (hand && input)
+      list.push({ id: hand.id ?? IN_HAND, name: input.name, kind: input.kind, lies: input.lies, held: true });
+    return list;
+  }, [rigging.fittings, hand, input, found]);
+}
+
+/** Names of what is in hand and of what is in the way; the others say theirs when pointed at. */
+function namesOf(list: Drawn[], p: Projection) {
+  return list
+    .filter((f) => f.loud || f.held)
+    .map((f) => {
+      const points = outlineIn(p, "plan", f.lies);
+      const xs = points.map((q) => q[0]);
+      const ys = points.map((q) => q[1]);
+      const [x, y] = [Math.min(...xs), Math.min(...ys)];
+      return {
+        key: `fitting ${f.id}`,
+        text: f.name,
+        box: { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y },
+        leader: true,
+      };
+    });
+}

@@ -1,0 +1,51 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { freshGear } from "../../api/ask";
+import { api, type Membership, type Schemas } from "../../api/client";
+import type { Units } from "../../domain/units";
+import { WORDS } from "../../domain/words.gen";
+import { Choice, NumberFields, read, SaveForm, typed } from "../../ui/Form";
+import { lengthField } from "../../ui/fields";
+import { useDraft } from "../../ui/useDraft";
+import type { Rigging } from "./RiggingPage";
+
+type Waters = NonNullable<Schemas["RiggingInput"]["waters"]>;
+
+/** How hard the sea slams where she is used, and how high she may be. */
+export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rigging; units: Units }) {
+  const queries = useQueryClient();
+  const length = lengthField(units);
+  const fields = [
+    length("keel_over_road_m", "Keel over the road", "on her trailer"),
+    length("road_m", "Lowest gate or shed", "over the road; 0 for none"),
+    length("bridge_m", "Lowest bridge", "over the water; 0 for none"),
+  ];
+  const scope = `${me.crew_id}.rigged.${rigging.id}.${me.units}`;
+  const [waters, setWaters] = useDraft<Waters>(`${scope}.waters`, rigging.settings.waters || "coastal");
+  const [values, setValues] = useDraft(
+    `${scope}.heights`,
+    typed(fields, rigging.settings as unknown as Record<string, number>),
+  );
+  return (
+    <section aria-label="Where she is used" className="border-(--hair) border-t pt-3">
+      <SaveForm
+        name="Where she is used"
+        draft={scope}
+        button="Keep"
+        save={() =>
+          api.put("/api/crews/{crew}/boats/{boat}/rigging", {
+            params: { path: { crew: me.crew_id, boat: rigging.id } },
+            body: { waters, ...read(fields, values), version: rigging.version },
+          })
+        }
+        onSaved={() => {
+          queries.invalidateQueries({ queryKey: ["boat", rigging.id] });
+          freshGear(queries);
+        }}
+      >
+        <h2 className="label-type text-xl">Where she is used</h2>
+        <Choice label="How hard the sea slams" value={waters} options={WORDS.waters} onChange={setWaters} />
+        <NumberFields fields={fields} values={values} onChange={setValues} narrow />
+      </SaveForm>
+    </section>
+  );
+}
