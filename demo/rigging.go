@@ -86,7 +86,7 @@ func dunlinRigged() (list []mounted) {
 		mounted{"nav light", "bow light", model.Vec{5.15, 0, 1.02}, func(in *rigging.FittingInput) { in.Held.Screw = "M5" }},
 		mounted{"stern light", "stern light", model.Vec{0.03, 0.38, 0.72}, nil},
 		mounted{"bilge pump", "bilge pump", model.Vec{0.3, 0.1, 0.06}, nil},
-		mounted{"bow motor", "bow motor", model.Vec{5.0, 0.36, 0.99}, func(in *rigging.FittingInput) {
+		mounted{"bow motor", "bow motor", model.Vec{4.85, 0.36, 0.98}, func(in *rigging.FittingInput) {
 			in.PartOf, in.Kg = "bow motor", 24
 			plate("laminate", 8)(in)
 			in.Held.Pole = nil // it lies stowed at speed

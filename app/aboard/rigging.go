@@ -59,6 +59,9 @@ func ThingOf(f model.Fitting) clear.Thing {
 	l := f.Lies
 	t := clear.Thing{ID: f.ID.String(), Name: f.Name, Kind: f.Kind, At: l.At.R3(), Size: l.Size.R3(), Stands: l.Stands, Legs: l.Legs, Turn: l.Turn,
 		Lean: l.Lean, Down: f.Held.Comes == "trip", Swing: l.Swing, Rod: l.Rod, Screen: l.Screen, Beam: l.Beam}
+	if slices.Contains([]string{"rod-holder", "cleat", "pedestal", "windlass"}, f.Kind) { // of others it is no plate
+		t.Foot = [2]float64{f.Held.Foot[0] / 1000, f.Held.Foot[1] / 1000}
+	}
 	if l.Post != nil {
 		t.Post = l.Post.String()
 	}

@@ -77,7 +77,7 @@ func entered(s *aboard.Laden, said fitting.Said, n int, taken map[string]bool) F
 	if said.Weighed {
 		known = "weighed"
 	}
-	in := FittingInput{Name: free(strings.TrimSpace(said.Name), taken), Kind: u.Kind, Kg: said.Kg, MassKnown: known,
+	in := FittingInput{Name: free(nameIn(said, at), taken), Kind: u.Kind, Kg: said.Kg, MassKnown: known,
 		PartOf: lump(s, u.Kind), Cost: said.Cost, Parts: []model.FittingPart{},
 		Lies: model.FittingLies{At: at, Size: said.Size, Stands: u.Stands, Legs: u.Legs, Turn: turn, Lean: said.Lean, Swing: u.Swing, Rod: u.Rod,
 			Screen: u.Screen, Beam: u.Beam, Guess: guess || !said.Measured},
@@ -93,6 +93,21 @@ func entered(s *aboard.Laden, said fitting.Said, n int, taken map[string]bool) F
 			Speed: math.Round(u.Pole.Speed*100) / 100, Holds: u.Pole.Holds}
 	}
 	return in
+}
+
+// nameIn is what one of the things of a line is called: several are named by their side.
+func nameIn(said fitting.Said, at model.Vec) string {
+	if said.Count < 2 || !said.Known {
+		return strings.TrimSpace(said.Name)
+	}
+	one, _, _ := strings.Cut(said.Usual.Name, ",")
+	switch {
+	case at[1] > 0:
+		return "port " + one
+	case at[1] < 0:
+		return "starboard " + one
+	}
+	return one
 }
 
 // free is a name that no fitting has yet: the usual's, or with a number.

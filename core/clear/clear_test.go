@@ -151,6 +151,24 @@ func TestASeatOnItsPedestalIsNotInItsOwnWay(t *testing.T) {
 	assert.Empty(t, clear.Look(s, "pedestal"), "what a thing has no part in is left out")
 }
 
+func TestTwoHoldersWhoseFeetMeetClaimOneSpace(t *testing.T) {
+	a := clear.Thing{ID: "a", Kind: "rod-holder", Stands: "down", At: r3.Vec{X: 1, Y: 0.9, Z: 0.8}, Size: r3.Vec{X: 0.05, Y: 0.05, Z: 0.2}, Foot: [2]float64{0.1, 0.08}}
+	b := a
+	b.ID, b.At.X = "b", 1.09
+	assert.InDelta(t, 0.01, only(t, clear.Scene{Things: []clear.Thing{a, b}}, clear.Overlap).By, 1e-9)
+	b.At.X = 1.11
+	none(t, clear.Scene{Things: []clear.Thing{a, b}}, clear.Overlap)
+}
+
+func TestALidHingesPastWhatStandsOnLegs(t *testing.T) {
+	p := clear.Place{ID: "box", Low: r3.Vec{X: 0.2, Y: -0.3}, High: r3.Vec{X: 0.7, Y: 0.3, Z: 0.3}, Hinge: "aft"}
+	board := clear.Thing{ID: "board", Kind: "other", Stands: "up", At: r3.Vec{X: 0.45, Y: 0.5, Z: 0.3}, Size: r3.Vec{X: 0.6, Y: 0.8, Z: 0.05}, Legs: 0.3}
+	s := clear.Scene{Things: []clear.Thing{board}, Places: []clear.Place{p}}
+	only(t, s, clear.Lid)
+	s.Things[0].Legs = 0.55
+	none(t, s, clear.Lid)
+}
+
 func BenchmarkLook(b *testing.B) {
 	s := Rigged(120)
 	for b.Loop() {

@@ -124,6 +124,9 @@ func partOf(a, b Thing) bool {
 	return near && (slices.Contains(carries, a.Kind) || slices.Contains(carries, b.Kind))
 }
 
+// takesRoom is how far something stands into a place before it is told, m. Practice.
+const takesRoom = 0.02
+
 func (l *looker) spaces() {
 	for i, a := range l.Things {
 		for j := i + 1; j < len(l.Things); j++ {
@@ -131,7 +134,7 @@ func (l *looker) spaces() {
 			if !l.wanted(a.ID, b.ID) || partOf(a, b) {
 				continue
 			}
-			if d := Depth(l.bodies[i].Body, l.bodies[j].Body); d > Touch {
+			if d := max(Depth(l.bodies[i].Body, l.bodies[j].Body), feet(a, b)); d > Touch {
 				l.add(Finding{Kind: Overlap, Thing: a.ID, Other: b.ID, By: d})
 			}
 		}
@@ -139,11 +142,21 @@ func (l *looker) spaces() {
 			continue
 		}
 		for _, p := range l.Places {
-			if d := Depth(l.bodies[i].Body, Block(p.Low, p.High)); d > Touch && !l.inOuter(p, i) {
+			if d := Depth(l.bodies[i].Body, Block(p.Low, p.High)); d > takesRoom && !l.inOuter(p, i) {
 				l.add(Finding{Kind: Room, Thing: a.ID, Other: p.ID, By: d, Note: true})
 			}
 		}
 	}
+}
+
+// feet is how far the plates of two feet lie in each other.
+func feet(a, b Thing) float64 {
+	p, is := a.Plate()
+	q, too := b.Plate()
+	if !is || !too {
+		return 0
+	}
+	return Depth(p, q)
 }
 
 // inOuter says whether a place inside this one tells it already.

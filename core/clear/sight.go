@@ -70,8 +70,12 @@ func Ahead(eye r3.Vec, w Water, sheer []r3.Vec, bodies []Obstacle) []Ray {
 	return rays
 }
 
-// farther is how much more than the hull something must hide to be told, times. Practice.
-const farther = 1.25
+// How much more than the hull something must hide to be told, times, and how far off,
+// m. Practice: nearer than that nobody steers round anything.
+const (
+	farther  = 1.25
+	looksFar = 20.0
+)
 
 func ray(eye r3.Vec, bearing float64, sheer []r3.Vec, bodies []Obstacle) Ray {
 	r := Ray{Bearing: bearing, Near: nearest(eye, bearing, sheer)}
@@ -81,7 +85,7 @@ func ray(eye r3.Vec, bearing float64, sheer []r3.Vec, bodies []Obstacle) Ray {
 			continue
 		}
 		from, to := reaches(eye.Z, low), reaches(eye.Z, high)
-		if to > farther*r.Near { // what only hides what the hull hides too says nothing
+		if to > max(farther*r.Near, looksFar) { // what hides little more than the hull does says nothing
 			r.Hides = append(r.Hides, Hides{ID: b.ID, From: max(from, r.Near), To: to})
 		}
 	}

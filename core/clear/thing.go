@@ -9,17 +9,18 @@ import (
 // Thing is a fitting as it stands aboard.
 type Thing struct {
 	ID, Name, Kind string
-	At             r3.Vec  // the middle of the face it is fastened by
-	Size           r3.Vec  // m: along where it faces, across, and up
-	Stands         string  // of words.Stands
-	Legs           float64 // m, how high over its foot its body begins
-	Turn, Lean     float64 // degrees
-	Down           bool    // taken off for the road
-	Swing          float64 // m, what it sweeps about its own upright; nought where it does not turn
-	Rod            float64 // m, of the rod that it holds
-	Screen         float64 // m, diagonal
-	Beam           float64 // degrees, the whole angle of a lamp
-	Post           string  // id of the post it is worked or watched from; empty for the nearest
+	At             r3.Vec     // the middle of the face it is fastened by
+	Size           r3.Vec     // m: along where it faces, across, and up
+	Foot           [2]float64 // m, of the plate by which it is fastened, along and across; nought for none
+	Stands         string     // of words.Stands
+	Legs           float64    // m, how high over its foot its body begins
+	Turn, Lean     float64    // degrees
+	Down           bool       // taken off for the road
+	Swing          float64    // m, what it sweeps about its own upright; nought where it does not turn
+	Rod            float64    // m, of the rod that it holds
+	Screen         float64    // m, diagonal
+	Beam           float64    // degrees, the whole angle of a lamp
+	Post           string     // id of the post it is worked or watched from; empty for the nearest
 }
 
 // Axes are where a thing faces, what is to its left, and its own up.
@@ -45,6 +46,19 @@ func (t Thing) Middle() r3.Vec {
 
 // Body is the space that it takes.
 func (t Thing) Body() Solid { return Box(t.Middle(), t.Axes(), r3.Scale(0.5, t.Size)) }
+
+// flange is how thick the plate of a foot counts, m.
+const flange = 0.02
+
+// Plate is the space that its foot takes; false where the body is as broad.
+func (t Thing) Plate() (Solid, bool) {
+	a, b := t.Foot[0]/2, t.Foot[1]/2
+	if a <= 0 || b <= 0 || t.Stands == "out" {
+		return Solid{}, false
+	}
+	axes := Thing{Turn: t.Turn}.Axes() // a foot lies flat, however the thing leans
+	return Box(t.At, axes, r3.Vec{X: a, Y: b, Z: flange / 2}), true
+}
 
 // legs are the share of a seat's height that does not sweep when it turns.
 const legs = 0.4

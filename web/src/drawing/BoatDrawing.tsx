@@ -39,6 +39,7 @@ type Props = {
   names?: (p: Projection) => Wanted[]; // more names on the plan, among which none collides
   children?: (p: Projection, hull: Pixel[]) => ReactNode;
   planOnly?: boolean;
+  tallSection?: boolean; // the section has room over her for what stands on her
   upright?: boolean; // on a phone the plan stands bow up at the width of the hand, to be worked on
 };
 
@@ -54,13 +55,15 @@ export function BoatDrawing({
   children,
   planOnly,
   upright,
+  tallSection,
 }: Props) {
   const [box, size] = useSize<HTMLDivElement>();
   const narrow = size.width < 560;
   const extent = extentOf(lines);
   const tall = narrow && upright;
-  const wide = wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420));
-  const p = tall ? tallSheet(extent, size.width) : narrow ? wide : withLargerSection(wide, size.height);
+  const over = tallSection ? OVER_HER : undefined;
+  const wide = wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420), over);
+  const p = tall ? tallSheet(extent, size.width, over) : narrow ? wide : withLargerSection(wide, size.height);
   const height = planOnly || (narrow && !tall) ? p.profileBottom + 2 : p.height - 24;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-hidden">
@@ -82,6 +85,8 @@ export function BoatDrawing({
     </div>
   );
 }
+
+const OVER_HER = 1.5; // metres over the keel in the section, for what stands on her
 
 const LOWER = 18; // pixels: what stands over the sheer must not meet the view's name
 

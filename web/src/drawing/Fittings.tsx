@@ -16,8 +16,33 @@ type Props = { list: Drawn[]; p: Projection; onTake?: (id: string) => void };
 
 /** What is fastened to her, to scale in all three views. */
 export const Fittings = memo(function Fittings({ list, p, onTake }: Props) {
-  return list.map((f) => <Fitting key={f.id} f={f} p={p} onTake={onTake} />);
+  return (
+    <>
+      <Bands p={p} />
+      {list.map((f) => (
+        <Fitting key={f.id} f={f} p={p} onTake={onTake} />
+      ))}
+    </>
+  );
 });
+
+/** What of a rod or a mast leaves its view is cut off there, so that no view draws over another. */
+function Bands({ p }: { p: Projection }) {
+  const planBottom = p.profileTop - 22;
+  return (
+    <>
+      <clipPath id="in-plan">
+        <rect x={0} y={0} width={p.width} height={planBottom} />
+      </clipPath>
+      <clipPath id="in-profile">
+        <rect x={0} y={p.profileTop} width={p.width} height={p.profileBottom - p.profileTop} />
+      </clipPath>
+      <clipPath id="in-section">
+        <rect x={0} y={p.sectionTop - 6} width={p.width} height={p.sectionBottom - p.sectionTop + 12} />
+      </clipPath>
+    </>
+  );
+}
 
 const Fitting = memo(function Fitting({ f, p, onTake }: { f: Drawn; p: Projection; onTake?: (id: string) => void }) {
   const ink = f.held || f.loud ? "var(--color-accent)" : "currentColor";
@@ -28,7 +53,12 @@ const Fitting = memo(function Fitting({ f, p, onTake }: { f: Drawn; p: Projectio
   return (
     <g data-fitting={f.name}>
       {(["profile", "section"] as const).map((view) => (
-        <g key={view} aria-hidden="true" opacity={view === "section" && !f.held ? 0.55 : 1}>
+        <g
+          key={view}
+          aria-hidden="true"
+          clipPath={`url(#in-${view})`}
+          opacity={view === "section" && !f.held ? 0.55 : 1}
+        >
           <Legs lies={f.lies} p={p} view={view} ink={ink} />
           <path d={path(outlineIn(p, view, f.lies), true)} fill="var(--color-base-100)" fillOpacity="0.6" {...shape} />
           <Reaches f={f} p={p} view={view} ink={ink} />
@@ -54,7 +84,9 @@ const Fitting = memo(function Fitting({ f, p, onTake }: { f: Drawn; p: Projectio
       >
         <title>{f.name}</title>
         {take && <circle cx={middle[0]} cy={middle[1]} r="13" fill="transparent" />}
-        <Reaches f={f} p={p} view="plan" ink={ink} />
+        <g clipPath="url(#in-plan)">
+          <Reaches f={f} p={p} view="plan" ink={ink} />
+        </g>
         <path d={path(plan, true)} fill="var(--color-base-100)" fillOpacity="0.85" {...shape} />
         <Face f={f} p={p} ink={ink} />
       </g>

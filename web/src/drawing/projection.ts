@@ -42,10 +42,10 @@ export function extentOf(lines: Bench["lines"]): Extent {
 const SECTION_SHARE = 0.72;
 
 /** Plan above, profile below on the same length axis, section and gauges in a row under them. */
-export function wideSheet(e: Extent, width: number, height: number): Projection {
+export function wideSheet(e: Extent, width: number, height: number, sectionHigh = Math.min(e.top, 0.86)): Projection {
   const across = e.length + ABAFT + AHEAD;
   const upright = Math.max(e.top, HEADROOM) + UNDER;
-  const low = (Math.min(e.top, 0.86) + UNDER) * SECTION_SHARE;
+  const low = (sectionHigh + UNDER) * SECTION_SHARE;
   const down = 2 * e.halfBeam + upright + low;
   const scale = Math.max(40, Math.min((width - 24) / across, (height - 2 * NAMES - RULER - 2 * GAP - 18) / down));
   const small = scale * SECTION_SHARE;
@@ -56,7 +56,7 @@ export function wideSheet(e: Extent, width: number, height: number): Projection 
   const profileZero = profileTop + Math.max(e.top, HEADROOM) * scale;
   const profileBottom = profileZero + UNDER * scale;
   const sectionTop = profileBottom + GAP;
-  const sectionZero = sectionTop + Math.min(e.top, 0.86) * small;
+  const sectionZero = sectionTop + sectionHigh * small;
   const sectionWidth = (2 * e.halfBeam + 0.5) * small;
   const sectionMiddle = left - ABAFT * scale + sectionWidth / 2;
   return {
@@ -78,7 +78,7 @@ export function wideSheet(e: Extent, width: number, height: number): Projection 
 }
 
 /** On a phone the plan stands bow up at the width of the hand; the rest follows below. */
-export function tallSheet(e: Extent, width: number): Projection {
+export function tallSheet(e: Extent, width: number, sectionHigh = e.top + 0.2): Projection {
   const scale = Math.min((width - 32) / (2 * e.halfBeam), 190);
   const middle = width / 2;
   const planTop = 24;
@@ -90,7 +90,7 @@ export function tallSheet(e: Extent, width: number): Projection {
   const profileBottom = profileZero + UNDER * small;
   const wide = (width - 60) / (2 * e.halfBeam + 0.5);
   const sectionTop = profileBottom + GAP;
-  const sectionZero = sectionTop + (e.top + 0.2) * wide;
+  const sectionZero = sectionTop + sectionHigh * wide;
   return {
     scale,
     width,

@@ -25,7 +25,7 @@ export function Bears({ bears, set }: Props) {
         </p>
       ))}
       <section aria-label="What it must bear">
-        <h3 className="label-type text-xl">What it must bear</h3>
+        <h2 className="label-type text-xl">What it must bear</h2>
         <p className="quiet text-sm">
           An estimate, with {PANEL.get(bears.panel)} of {bears.panel_mm} mm{bears.guess && " (a guess)"}. Where a life
           hangs on it, have it looked at.
@@ -65,7 +65,7 @@ export function Bears({ bears, set }: Props) {
         </table>
       </section>
       <section aria-label="Ways of fixing it" className="grid gap-2">
-        <h3 className="label-type text-xl">Ways of fixing it</h3>
+        <h2 className="label-type text-xl">Ways of fixing it</h2>
         {go.slice(0, 4).map((w, i) => (
           <Way
             key={w.method}
@@ -98,10 +98,10 @@ function Way({ w, best, onTake }: { w: Schemas["WayView"]; best?: boolean; onTak
   return (
     <article className="border border-(--hair) bg-base-100 p-3" data-way={w.method}>
       <div className="flex items-center justify-between gap-2">
-        <h4 className="label-type text-lg leading-tight">
+        <h3 className="label-type text-lg leading-tight">
           {best && "Best: "}
           {METHOD.get(w.method)}
-        </h4>
+        </h3>
         <button
           type="button"
           className="plain-button shrink-0"

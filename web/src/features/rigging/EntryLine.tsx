@@ -41,7 +41,7 @@ export function EntryLine({ me, rigging, onRead }: Props) {
     >
       <textarea
         aria-label="One fitting a line"
-        className="input min-h-11 min-w-0 flex-1 resize-none py-2.5 text-base leading-snug"
+        className="input min-h-11 min-w-0 flex-1 basis-full resize-none sm:basis-0 py-2.5 text-base leading-snug"
         rows={Math.min(Math.max(text.split("\n").length, 1), 6)}
         maxLength={30000}
         placeholder="rod holder 15° port @port quarter 0.6 kg M6 x 50"
@@ -57,7 +57,7 @@ export function EntryLine({ me, rigging, onRead }: Props) {
       </label>
       <select
         id="usual"
-        className="select min-h-11 w-44 text-base"
+        className="select min-h-11 w-44 flex-1 text-base sm:flex-none"
         value=""
         onChange={(e) => {
           setText(text.trim() ? `${text.trimEnd()}\n${e.target.value}` : e.target.value);

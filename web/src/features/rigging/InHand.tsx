@@ -67,7 +67,7 @@ export function InHand(props: Props) {
   const body = (
     <>
       <div className="flex items-start justify-between gap-2">
-        <h2 className="label-type wrap-anywhere text-2xl leading-tight">{hand.chosen.name || "A fitting"}</h2>
+        <h1 className="label-type wrap-anywhere text-2xl leading-tight">{hand.chosen.name || "A fitting"}</h1>
         <button type="button" className="plain-button shrink-0" onClick={onAside}>
           Put aside
         </button>

@@ -53,7 +53,7 @@ function Parts({ hand, set }: PartProps) {
   const parts = hand.chosen.parts;
   return (
     <section aria-label="Parts" className="grid gap-2">
-      <h3 className="label-type text-lg">Parts</h3>
+      <h2 className="label-type text-lg">Parts</h2>
       {parts.map((part, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: parts have no other name
         <div key={i} className="grid grid-cols-[minmax(0,1fr)_9rem_auto] items-end gap-2">
@@ -112,7 +112,7 @@ function Done({ me, rigging, hand, onChange, id }: PartProps & { id: string }) {
   });
   return (
     <section aria-label="What was done" className="grid gap-2 border-(--hair) border-t pt-3">
-      <h3 className="label-type text-lg">What was done</h3>
+      <h2 className="label-type text-lg">What was done</h2>
       {may(me, "change_gear") && (
         <div className="flex items-end gap-2">
           <div className="flex-1">
@@ -160,7 +160,7 @@ function Pictures({ me, rigging, id }: PartProps & { id: string }) {
   const path = { crew: me.crew_id, boat: rigging.id, fitting: id };
   return (
     <section aria-label="Pictures" className="grid gap-2 border-(--hair) border-t pt-3">
-      <h3 className="label-type text-lg">Pictures</h3>
+      <h2 className="label-type text-lg">Pictures</h2>
       <div className="grid grid-cols-2 gap-2">
         {(photos.data ?? []).map((f) => (
           <figure key={f.id}>

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, type MouseEvent, type PointerEvent, useRef } from "react";
 import { unplan } from "../../drawing/planInput";
 import type { Projection } from "../../drawing/projection";
 import type { FittingInput } from "./handForm";
@@ -21,12 +21,14 @@ export function Mover({ p, input, onMove }: Props) {
     const [px, pz] = unprofile(p, e);
     onMove({ x: px, z: pz });
   };
-  const follow = (move: (e: PointerEvent<SVGElement>) => void) => ({
+  const follow = (move: (e: PointerEvent<SVGElement>) => void, finger = false) => ({
     onPointerDown: (e: PointerEvent<SVGElement>) => {
+      if (e.pointerType === "touch" && !finger) return; // a finger scrolls, and taps to move it
       e.currentTarget.setPointerCapture(e.pointerId);
       dragging.current = true;
       move(e);
     },
+    onClick: (e: MouseEvent<SVGElement>) => !finger && move(e as unknown as PointerEvent<SVGElement>),
     onPointerMove: (e: PointerEvent<SVGElement>) => dragging.current && move(e),
     onPointerUp: () => {
       dragging.current = false;
@@ -60,7 +62,7 @@ export function Mover({ p, input, onMove }: Props) {
         width={p.width}
         height={p.profileTop - p.planTop - (p.bowUp ? 16 : 14)}
         fill="transparent"
-        className="cursor-crosshair touch-none"
+        className="cursor-crosshair"
         {...follow(inPlan)}
       />
       <rect
@@ -70,13 +72,13 @@ export function Mover({ p, input, onMove }: Props) {
         width={p.width}
         height={p.profileBottom - p.profileTop}
         fill="transparent"
-        className="cursor-crosshair touch-none"
+        className="cursor-crosshair"
         {...follow(inProfile)}
       />
       <circle
         cx={at[0]}
         cy={at[1]}
-        r="14"
+        r="18"
         fill="transparent"
         stroke="var(--color-accent)"
         strokeDasharray="2 3"
@@ -85,8 +87,9 @@ export function Mover({ p, input, onMove }: Props) {
         aria-label={`Where ${input.name} stands; arrows move it along and across, page up and down in height`}
         aria-valuenow={Math.round(x * 1000)}
         aria-valuetext={`${Math.round(x * 1000)} mm from the transom, ${Math.round(Math.abs(y) * 1000)} mm to ${y < 0 ? "starboard" : "port"}, ${Math.round(z * 1000)} mm high`}
-        className="pointer-events-none focus-visible:stroke-[4]"
+        className="cursor-move touch-none focus-visible:stroke-[4]"
         onKeyDown={keys}
+        {...follow(inPlan, true)}
       />
     </g>
   );

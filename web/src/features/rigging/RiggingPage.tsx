@@ -70,6 +70,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           name={rigging.name}
           attitude={rigging.attitude}
           upright
+          tallSection
           names={shownNames}
           solids={rigging.places.map((q) => ({
             name: q.name,

@@ -64,7 +64,7 @@ export function fieldsOf(units: Units, sea: boolean) {
     hint,
     ...u,
     optional: true,
-    get: (f) => f.lies[key],
+    get: (f) => f.lies[key] ?? 0,
     set: (f, n) => {
       f.lies[key] = n ?? 0;
     },
