@@ -90,6 +90,22 @@ func (s *Server) registerRigging() {
 		}) error {
 			return s.app.Rigging.Set(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.RiggingInput)
 		})
+	readFile(s, kernel.See, op("get-template", one+"/template", "A fitting's drilling template at true scale").files("application/pdf", "image/svg+xml"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			FittingPath
+			Mirrored bool   `query:"mirrored" doc:"For the other side"`
+			Format   string `query:"format" enum:"pdf,svg" default:"pdf"`
+		}) (*File, error) {
+			sheet, err := s.app.Rigging.Template(ctx, actor, in.Boat, in.Fitting, in.Mirrored)
+			if err != nil {
+				return nil, err
+			}
+			if in.Format == "svg" {
+				return file("image/svg+xml", "template.svg", sheet.SVG(), nil)
+			}
+			text, err := sheet.PDF()
+			return file("application/pdf", "template.pdf", text, err)
+		})
 	s.registerFittingPhotos()
 }
 

@@ -233,3 +233,22 @@ func TestHowHighSheMayBeIsKeptWithTheBoat(t *testing.T) {
 	require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Name = strings.ToUpper(in.Name) }))
 	assert.Equal(t, "offshore", w.rigging().Settings.Waters, "it stays when the boat is changed")
 }
+
+func TestATemplateIsOfWhatIsKept(t *testing.T) {
+	w := newWorld(t)
+	in := cleat("port cleat")
+	in.Held.Pattern, in.Held.Cut, in.Held.Corner = [][2]float64{{-30, 10}, {30, -10}}, [2]float64{50, 20}, 5
+	id := w.mount(in)[0]
+	sheet, err := w.Rigging.Template(ctx, w.owner, w.boat, id, false)
+	require.NoError(t, err)
+	assert.Equal(t, [][2]float64{{-30, 10}, {30, -10}}, sheet.Holes)
+	assert.InDelta(t, 9, sheet.Drill, 0, "clearance of M8")
+	assert.Contains(t, sheet.Notes[0], "Cut out 50 x 20 mm")
+	mirrored, err := w.Rigging.Template(ctx, w.owner, w.boat, id, true)
+	require.NoError(t, err)
+	assert.Equal(t, [][2]float64{{30, 10}, {-30, -10}}, mirrored.Holes)
+	in = cleat("curved")
+	in.Held.Curve = 10
+	_, err = w.Rigging.Mount(ctx, w.owner, store.NewID(), w.boat, []rigging.FittingInput{in})
+	assert.Contains(t, kindOf(t, err).Faults.Error(), "no wall bends so")
+}

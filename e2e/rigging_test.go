@@ -44,7 +44,7 @@ func TestAFittingIsListedTriedAndMounted(t *testing.T) {
 	press()
 	p.shows("22 fittings")
 	assert.Less(t, presses, 6)
-	p.tap("^Undo$|^Take back$")
+	p.tap("^Take it back$")
 	p.shows("21 fittings")
 }
 

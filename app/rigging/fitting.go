@@ -118,6 +118,11 @@ func (in FittingInput) checkHeld(fs *check.Faults) {
 	fs.Within("held.foot_mm[0]", h.Foot[0], 1, 6000)
 	fs.Within("held.foot_mm[1]", h.Foot[1], 1, 6000)
 	fs.Within("held.room_mm", h.Room, 0, 5000)
+	if err, is := drawnOf(h).Check().(check.Faults); is {
+		for _, f := range err {
+			fs.Add("held."+f.Field, f.Value, f.Want)
+		}
+	}
 	for field, text := range map[string]string{"grade": h.Grade, "sealant": h.Sealant, "backing": h.Backing, "drilled": h.Drilled} {
 		fs.Text("held."+field, text, 0, 200)
 	}
@@ -169,4 +174,9 @@ func inputOf(f model.Fitting) FittingInput {
 
 func poleOf(p model.PoleInput) fitting.Pole {
 	return fitting.Pole{Wet: p.Wet, Diameter: p.Diameter, ClampToWater: p.Clamp, FootArea: p.Foot, Speed: p.Speed, Density: 1000, Holds: p.Holds}
+}
+
+// drawnOf is what a fitting's template shows, but for the size of the drill.
+func drawnOf(h model.FittingHeld) fitting.Drawn {
+	return fitting.Drawn{Foot: h.Foot, Holes: fitting.Screwed(h.Foot, h.Count, h.Pattern), Cut: h.Cut, Corner: h.Corner, Curve: h.Curve}
 }

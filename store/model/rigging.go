@@ -52,27 +52,31 @@ type FittingLies struct {
 
 // FittingHeld is how a fitting is held, and what bears on it.
 type FittingHeld struct {
-	Method    string     `json:"method" words:"methods"`
-	Screw     string     `json:"screw,omitempty" doc:"Size, such as M6 or 1/4-20"`
-	Length    float64    `json:"length_mm,omitempty" doc:"Of the screws; 0 where nobody knows"`
-	Count     int        `json:"count,omitempty"`
-	Grade     string     `json:"grade,omitempty" doc:"Such as A4"`
-	Sealant   string     `json:"sealant,omitempty"`
-	Backing   string     `json:"backing,omitempty" doc:"Washers, a plate, of what"`
-	Drilled   string     `json:"drilled,omitempty" doc:"Holes made in the boat"`
-	Panel     string     `json:"panel,omitempty" words:"panels" doc:"What it is fastened to; the boat's own material where it is left out"`
-	Thickness float64    `json:"panel_mm,omitempty"`
-	Skin      float64    `json:"skin_mm,omitempty" doc:"Of a cored panel, one skin"`
-	Base      float64    `json:"base_mm,omitempty" doc:"Thickness of the fitting's own foot"`
-	Behind    *float64   `json:"behind_mm,omitempty" doc:"Free behind the panel; left out where nothing is near"`
-	Foot      [2]float64 `json:"foot_mm" doc:"Of its foot, along and across"`
-	Back      string     `json:"back,omitempty" words:"backs" doc:"How one gets at the other side; open where it is left out"`
-	Comes     string     `json:"comes_off,omitempty" words:"comes_off" doc:"How often it is taken off; never where it is left out"`
-	Wet       string     `json:"wet,omitempty" words:"wets" doc:"How near the water; spray where it is left out"`
-	Metal     string     `json:"metal,omitempty" words:"metals"`
-	Room      float64    `json:"room_mm,omitempty" doc:"For the tool, in a line with the holes; 0 for plenty"`
-	Gripped   bool       `json:"gripped,omitempty" doc:"People hold on to it, lean or sit on it"`
-	Pole      *PoleInput `json:"pole,omitempty" doc:"What of it hangs in the water"`
+	Method    string       `json:"method" words:"methods"`
+	Screw     string       `json:"screw,omitempty" doc:"Size, such as M6 or 1/4-20"`
+	Length    float64      `json:"length_mm,omitempty" doc:"Of the screws; 0 where nobody knows"`
+	Count     int          `json:"count,omitempty"`
+	Grade     string       `json:"grade,omitempty" doc:"Such as A4"`
+	Sealant   string       `json:"sealant,omitempty"`
+	Backing   string       `json:"backing,omitempty" doc:"Washers, a plate, of what"`
+	Drilled   string       `json:"drilled,omitempty" doc:"Holes made in the boat"`
+	Panel     string       `json:"panel,omitempty" words:"panels" doc:"What it is fastened to; the boat's own material where it is left out"`
+	Thickness float64      `json:"panel_mm,omitempty"`
+	Skin      float64      `json:"skin_mm,omitempty" doc:"Of a cored panel, one skin"`
+	Base      float64      `json:"base_mm,omitempty" doc:"Thickness of the fitting's own foot"`
+	Behind    *float64     `json:"behind_mm,omitempty" doc:"Free behind the panel; left out where nothing is near"`
+	Foot      [2]float64   `json:"foot_mm" doc:"Of its foot, along and across"`
+	Pattern   [][2]float64 `json:"pattern_mm,omitempty" maxItems:"64" doc:"Its holes from the middle of its foot, along and across; near the corners where it is left out"`
+	Cut       [2]float64   `json:"cut_mm,omitempty" doc:"What is cut out for it, along and across; 0, 0 for nothing"`
+	Corner    float64      `json:"corner_mm,omitempty" doc:"Radius of the cut-out's corners"`
+	Curve     float64      `json:"curve_mm,omitempty" doc:"Radius of the wall along the foot; 0 where it is flat"`
+	Back      string       `json:"back,omitempty" words:"backs" doc:"How one gets at the other side; open where it is left out"`
+	Comes     string       `json:"comes_off,omitempty" words:"comes_off" doc:"How often it is taken off; never where it is left out"`
+	Wet       string       `json:"wet,omitempty" words:"wets" doc:"How near the water; spray where it is left out"`
+	Metal     string       `json:"metal,omitempty" words:"metals"`
+	Room      float64      `json:"room_mm,omitempty" doc:"For the tool, in a line with the holes; 0 for plenty"`
+	Gripped   bool         `json:"gripped,omitempty" doc:"People hold on to it, lean or sit on it"`
+	Pole      *PoleInput   `json:"pole,omitempty" doc:"What of it hangs in the water"`
 }
 
 // PoleInput hangs in the water from a fitting.

@@ -317,6 +317,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A fitting's drilling template at true scale */
+        get: operations["get-template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/float": {
         parameters: {
             query?: never;
@@ -3423,8 +3440,23 @@ export interface components {
              * @enum {string}
              */
             comes_off?: "never" | "season" | "trip";
+            /**
+             * Format: double
+             * @description Radius of the cut-out's corners
+             */
+            corner_mm?: number;
             /** Format: int64 */
             count?: number;
+            /**
+             * Format: double
+             * @description Radius of the wall along the foot; 0 where it is flat
+             */
+            curve_mm?: number;
+            /** @description What is cut out for it, along and across; 0, 0 for nothing */
+            cut_mm?: [
+                number,
+                number
+            ];
             /** @description Holes made in the boat */
             drilled?: string;
             /** @description Of its foot, along and across */
@@ -3452,6 +3484,11 @@ export interface components {
             panel?: "laminate" | "cored" | "foam" | "aluminium" | "plastic" | "timber" | "steel";
             /** Format: double */
             panel_mm?: number;
+            /** @description Its holes from the middle of its foot, along and across; near the corners where it is left out */
+            pattern_mm?: [
+                number,
+                number
+            ][];
             /** @description What of it hangs in the water */
             pole?: components["schemas"]["PoleInput"];
             /**
@@ -8166,6 +8203,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-template": {
+        parameters: {
+            query?: {
+                /** @description For the other side */
+                mirrored?: boolean;
+                format?: "pdf" | "svg";
+            };
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
+                };
             };
             /** @description Error */
             default: {

@@ -1,7 +1,9 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { WORDS } from "../../domain/words.gen";
 import type { NumberField, Values } from "../../ui/Form";
 import { Checks, Choice, Loose } from "../../ui/Form";
+import { holesOf, holesText } from "./handForm";
 import type { PartProps } from "./InHand";
 
 type HeldInput = Schemas["FittingHeld"];
@@ -13,7 +15,7 @@ const METALS = [["", "not known"], ...WORDS.metals] as const;
 const PANELS = [["", "her own material"], ...WORDS.panels] as const;
 
 /** How it is held: screws, what they go through, what is behind, and what hangs in the water. */
-export function Held({ fields, hand, onChange, set }: PartProps) {
+export function Held({ me, rigging, fields, hand, onChange, set }: PartProps) {
   const h = hand.chosen.held;
   const numbers = (list: NumberField[]) => <Numbers fields={list} hand={hand.values} onChange={values} />;
   const values = (v: Values) => onChange({ ...hand, values: { ...hand.values, ...v } });
@@ -104,7 +106,67 @@ export function Held({ fields, hand, onChange, set }: PartProps) {
       {text("sealant", "Sealant")}
       {text("backing", "Behind it: washers, a plate, of what")}
       {text("drilled", "Holes made in the boat")}
+      <Template me={me} rigging={rigging} hand={hand} fields={fields} onChange={onChange} set={set} />
     </div>
+  );
+}
+
+/** What is cut and drilled, and the template of it at true scale. */
+function Template({ me, rigging, fields, hand, onChange, set }: PartProps) {
+  const h = hand.chosen.held;
+  const [holes, setHoles] = useState(() => holesText(h.pattern_mm));
+  const wrong = holesOf(holes) === undefined;
+  const at = `/api/crews/${me.crew_id}/boats/${rigging.id}/fittings/${hand.id}/template`;
+  return (
+    <section aria-label="Template" className="grid gap-2 border-(--hair) border-t pt-3">
+      <h2 className="label-type text-xl">Template</h2>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        <Numbers
+          fields={fields.cut}
+          hand={hand.values}
+          onChange={(v) => onChange({ ...hand, values: { ...hand.values, ...v } })}
+        />
+      </div>
+      <Loose
+        label="Its holes from the middle, mm: 40, 20; -40, 20"
+        max={1500}
+        value={holes}
+        onChange={(v) => {
+          setHoles(v);
+          const list = holesOf(v);
+          if (list) set((x) => Object.assign(x.held, { pattern_mm: list }));
+        }}
+      />
+      <p className={wrong ? "text-loud" : "quiet"}>
+        {wrong
+          ? "Write two numbers for each hole, holes parted by semicolons."
+          : "Empty: near the corners of the foot."}
+      </p>
+      {hand.id ? (
+        <p className="flex flex-wrap gap-2">
+          {(
+            [
+              ["Template, PDF", ""],
+              ["mirrored", "?mirrored=true"],
+              ["SVG", "?format=svg"],
+            ] as const
+          ).map(([label, query]) => (
+            <a
+              key={label}
+              className="plain-button inline-flex items-center"
+              href={at + query}
+              target="_blank"
+              rel="noreferrer"
+            >
+              {label}
+            </a>
+          ))}
+          <span className="quiet text-sm">As it was kept last. Measure the ruler on the print.</span>
+        </p>
+      ) : (
+        <p className="quiet">Once it is mounted, its template can be printed at true scale.</p>
+      )}
+    </section>
   );
 }
 

@@ -70,7 +70,7 @@ export function fieldsOf(units: Units, sea: boolean) {
     },
   });
   const held = (
-    key: "length_mm" | "count" | "panel_mm" | "skin_mm" | "base_mm" | "room_mm",
+    key: "length_mm" | "count" | "panel_mm" | "skin_mm" | "base_mm" | "room_mm" | "corner_mm" | "curve_mm",
     label: string,
     u: { unit: string; si: number },
     hint?: string,
@@ -92,6 +92,16 @@ export function fieldsOf(units: Units, sea: boolean) {
     get: (f) => f.held.foot_mm[k],
     set: (f, n) => {
       f.held.foot_mm[k] = n ?? 0;
+    },
+  });
+  const cut = (k: 0 | 1, key: string, label: string): Field => ({
+    key,
+    label,
+    ...mm,
+    optional: true,
+    get: (f) => f.held.cut_mm?.[k] || undefined,
+    set: (f, n) => {
+      f.held.cut_mm = k === 0 ? [n ?? 0, f.held.cut_mm?.[1] ?? 0] : [f.held.cut_mm?.[0] ?? 0, n ?? 0];
     },
   });
   const pole = (
@@ -164,6 +174,12 @@ export function fieldsOf(units: Units, sea: boolean) {
         },
       } as Field,
       held("room_mm", "Room for the drill", mm, "empty for plenty"),
+    ],
+    cut: [
+      cut(0, "cut_a", "Cut-out, along"),
+      cut(1, "cut_b", "Cut-out, across"),
+      held("corner_mm", "Its corners, radius", mm),
+      held("curve_mm", "Radius of the wall", mm, "empty where it is flat"),
     ],
     pole: [
       pole("wet_m", "Under water", side),
@@ -288,4 +304,19 @@ function otherSide(name: string): string {
   if (/\bport\b/i.test(name)) return name.replace(/\bport\b/i, "starboard");
   if (/\bstarboard\b/i.test(name)) return name.replace(/\bstarboard\b/i, "port");
   return `${name}, other side`.slice(0, 80);
+}
+
+/** Holes as they are typed: x and y of each, millimetres, "40, 20; -40, 20". */
+export function holesText(holes: FittingInput["held"]["pattern_mm"]): string {
+  return (holes ?? []).map(([x, y]) => `${x}, ${y}`).join("; ");
+}
+
+/** The holes of such a text; undefined where it is not one. */
+export function holesOf(text: string): [number, number][] | undefined {
+  const list = text
+    .split(";")
+    .map((t) => t.trim())
+    .filter(Boolean)
+    .map((t) => t.split(/[\s,]+/).map(Number));
+  return list.every((p) => p.length === 2 && p.every(Number.isFinite)) ? (list as [number, number][]) : undefined;
 }
