@@ -23,6 +23,10 @@ func (s *Server) registerRigging() {
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (rigging.Rigging, error) {
 			return s.app.Rigging.Rigging(ctx, actor, in.Boat)
 		})
+	read(s, kernel.See, op("get-spaces", boatPath+"spaces", "The largest boxes inside the hull that nothing takes"),
+		func(ctx context.Context, actor kernel.Actor, in *BoatPath) ([]rigging.SpaceView, error) {
+			return s.app.Rigging.Spaces(ctx, actor, in.Boat)
+		})
 	ask(s, kernel.Try, op("try-fitting", boatPath+"rigging/try", "The dry run of a mount: what it is in the way of, what it must bear, how it might be held"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath

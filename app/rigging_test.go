@@ -252,3 +252,48 @@ func TestATemplateIsOfWhatIsKept(t *testing.T) {
 	_, err = w.Rigging.Mount(ctx, w.owner, store.NewID(), w.boat, []rigging.FittingInput{in})
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "no wall bends so")
 }
+
+func TestSpaceThatNobodyUsesIsFreeAndBecomesAPlace(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		in.Outfit.Tanks = []model.TankInput{{Name: "tank", Kind: "fuel", Size: model.Vec{0.6, 0.5, 0.15}, Corner: model.Vec{2, -0.25, 0.08},
+			Density: 740}}
+	}))
+	in := cleat("seat")
+	in.Kind, in.Lies.At, in.Lies.Size, in.Lies.Swing = "seat", model.Vec{3, 0, 0.3}, model.Vec{0.5, 0.5, 0.4}, 0.4
+	w.mount(in)
+	list, err := w.Rigging.Spaces(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	seat := w.rigging().Fittings[0]
+	meets := func(s rigging.SpaceView, low, high model.Vec) bool {
+		for k := range 3 {
+			if s.Corner[k] >= high[k]-1e-9 || s.Corner[k]+s.Size[k] <= low[k]+1e-9 {
+				return false
+			}
+		}
+		return true
+	}
+	for i, s := range list {
+		for _, p := range w.rigging().Places {
+			assert.False(t, meets(s, p.Corner, model.Vec{p.Corner[0] + p.Size[0], p.Corner[1] + p.Size[1], p.Corner[2] + p.Size[2]}), "%s meets %s", s.Name, p.Name)
+		}
+		assert.False(t, meets(s, model.Vec{2, -0.25, 0.08}, model.Vec{2.6, 0.25, 0.23}), "%s meets the tank", s.Name)
+		at := seat.Lies.At
+		assert.False(t, meets(s, model.Vec{at[0] - 0.25, -0.25, 0.3}, model.Vec{at[0] + 0.25, 0.25, 0.7}), "%s meets the seat", s.Name)
+		for _, other := range list[i+1:] {
+			assert.False(t, meets(s, other.Corner, model.Vec{other.Corner[0] + other.Size[0], other.Corner[1] + other.Size[1], other.Corner[2] + other.Size[2]}))
+			assert.NotEqual(t, s.Name, other.Name)
+		}
+		assert.NotNil(t, s.Seconds)
+	}
+	first := list[0]
+	_, err = w.Fleet.SavePlace(ctx, w.owner, store.NewID(), w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: first.Name, Corner: first.Corner,
+		Size: first.Size, Dryness: first.Dryness, Lid: first.Lid})
+	require.NoError(t, err)
+	again, err := w.Rigging.Spaces(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	for _, s := range again {
+		assert.False(t, meets(s, first.Corner, model.Vec{first.Corner[0] + first.Size[0], first.Corner[1] + first.Size[1], first.Corner[2] + first.Size[2]}))
+	}
+}

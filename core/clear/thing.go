@@ -119,6 +119,9 @@ func (p Place) lid(angle float64) Solid {
 	return Sector(corner(-1, -1), r3.Vec{Y: broad}, r3.Vec{X: 1}, up, long, rad)
 }
 
+// Swing is all that its lid sweeps.
+func (p Place) Swing() Solid { return p.lid(opened) }
+
 // onIt is how near to a lid's top a foot stands on it, m.
 const onIt = 0.06
 

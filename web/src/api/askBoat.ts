@@ -105,6 +105,14 @@ export const askBoat = {
       queryFn: ({ signal }) =>
         api.get("/api/crews/{crew}/boats/{boat}/rigging", { params: { path: { crew, boat } }, signal }),
     }),
+  /** The largest boxes inside her that nothing takes. */
+  spaces: (crew: string, boat: string, wanted: boolean) =>
+    queryOptions({
+      queryKey: ["gear", "spaces", boat],
+      queryFn: ({ signal }) =>
+        api.get("/api/crews/{crew}/boats/{boat}/spaces", { params: { path: { crew, boat } }, signal }),
+      enabled: wanted,
+    }),
   /** The dry run of a mount; asked is the fitting as text, so that it is a key too. */
   fittingTried: (crew: string, boat: string, id: string | undefined, asked: string | undefined) =>
     queryOptions({

@@ -764,6 +764,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/spaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The largest boxes inside the hull that nothing takes */
+        get: operations["get-spaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/suits/{gear}": {
         parameters: {
             query?: never;
@@ -2466,6 +2483,18 @@ export interface components {
             version: number;
             /** Format: double */
             water_density_kg_m3: number;
+        };
+        BetterFit: {
+            /** Format: uuid */
+            gear_id: string;
+            name: string;
+            /** @description Where it is */
+            now: string;
+            /**
+             * Format: double
+             * @description Seconds a day
+             */
+            saves_s: number;
         };
         BoatFuel: {
             /** Format: uuid */
@@ -6444,6 +6473,38 @@ export interface components {
             login: string;
             password: string;
         };
+        SpaceView: {
+            /** @description Gear that would be fetched quicker there */
+            better: components["schemas"]["BetterFit"][];
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            /**
+             * @description That it would have
+             * @enum {string}
+             */
+            lid: "hinged" | "lift-off" | "sliding" | "soft" | "none";
+            /** Format: double */
+            litres: number;
+            name: string;
+            /** @description What it lies over */
+            over?: string;
+            post?: string;
+            /**
+             * Format: double
+             * @description To have it open, from the nearest post; left out where no hand comes
+             */
+            seconds?: number;
+            size_m: [
+                number,
+                number,
+                number
+            ];
+        };
         Species: {
             /** Format: double */
             a: number;
@@ -9322,6 +9383,38 @@ export interface operations {
                 content: {
                     "application/pdf": string;
                     "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-spaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpaceView"][];
                 };
             };
             /** @description Error */

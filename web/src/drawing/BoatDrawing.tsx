@@ -37,6 +37,7 @@ type Props = {
   dots?: Dot[];
   solids?: Solid[];
   names?: (p: Projection) => Wanted[]; // more names on the plan, among which none collides
+  marks?: (p: Projection) => Box[]; // what no name may cover
   children?: (p: Projection, hull: Pixel[]) => ReactNode;
   planOnly?: boolean;
   tallSection?: boolean; // the section has room over her for what stands on her
@@ -52,6 +53,7 @@ export function BoatDrawing({
   dots = [],
   solids = [],
   names,
+  marks,
   children,
   planOnly,
   upright,
@@ -78,7 +80,7 @@ export function BoatDrawing({
             // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
             <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
           ))}
-          <PlanNames lines={lines} p={p} dots={dots} solids={solids} more={names?.(p) ?? []} />
+          <PlanNames lines={lines} p={p} dots={dots} solids={solids} more={names?.(p) ?? []} avoid={marks?.(p) ?? []} />
           {dimension && <DimensionLine d={dimension} p={p} />}
         </svg>
       )}
@@ -210,10 +212,10 @@ function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
   );
 }
 
-type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[]; more: Wanted[] };
+type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[]; more: Wanted[]; avoid: Box[] };
 
 /** The names of what a page puts on the plan; openings are named in the profile. */
-function PlanNames({ lines, p, dots, solids, more }: PlanNamesProps) {
+function PlanNames({ lines, p, dots, solids, more, avoid }: PlanNamesProps) {
   const boxes = solids.map((s) => planBox(p, s.corner, s.size));
   const marks = dots.map((d) => {
     const [x, y] = p.plan(d.at[0] ?? 0, d.at[1] ?? 0);
@@ -228,7 +230,7 @@ function PlanNames({ lines, p, dots, solids, more }: PlanNamesProps) {
   const { bounds, title } = underTitle(p);
   const placed = placeLabels(wanted, {
     bounds,
-    marks: [...marks, ...more.map((w) => w.box), title],
+    marks: [...marks, ...more.map((w) => w.box), ...avoid, title],
     solids: boxes,
     strokes: [outlineOf(lines, p)],
     size: 12,

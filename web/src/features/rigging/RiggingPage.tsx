@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { askBoat } from "../../api/askBoat";
 import { type Membership, type Schemas, sayError } from "../../api/client";
@@ -18,6 +18,7 @@ import { attempt, type FittingInput, fieldsOf, type Hand, handOf, movedTo } from
 import { InHand } from "./InHand";
 import { Listed } from "./Listed";
 import { Mover } from "./Mover";
+import { Spaces } from "./Spaces";
 
 export type Rigging = Schemas["Rigging"];
 
@@ -48,6 +49,10 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const asked = useSettled(input && JSON.stringify(input), 80);
   const tried = useQuery(askBoat.fittingTried(me.crew_id, rigging.id, hand?.id, asked));
   const list = useDrawn(rigging, hand, input, tried.data?.findings);
+  const [spacing, setSpacing] = useState(false);
+  const [space, setSpace] = useState<string>();
+  const spaces = useQuery(askBoat.spaces(me.crew_id, rigging.id, spacing && !hand));
+  const boxes = !hand && spacing ? (spaces.data ?? []) : [];
   const shownNames = (p: Projection) => namesOf(list, p);
   return (
     <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(360px,430px)]">
@@ -72,13 +77,19 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           upright
           tallSection
           names={shownNames}
-          solids={rigging.places.map((q) => ({
-            name: q.name,
-            corner: q.corner_m,
-            size: q.size_m,
-            quiet: true,
-            unnamed: true,
-          }))}
+          marks={(p) => list.map((f) => boxIn(p, f))}
+          solids={[
+            ...rigging.places.map((q) => ({
+              name: q.name,
+              corner: q.corner_m,
+              size: q.size_m,
+              quiet: true,
+              unnamed: true,
+            })),
+            ...boxes
+              .filter((q) => space === undefined || q.name === space)
+              .map((q) => ({ name: `${q.name} (free)`, corner: q.corner_m, size: q.size_m, fill: 1 })),
+          ]}
           dots={rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const }))}
         >
           {(p) => (
@@ -92,7 +103,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
         </BoatDrawing>
       </div>
       <section
-        aria-label={hand ? "In hand" : "What is in the way"}
+        aria-label={hand ? "In hand" : spacing ? "Space nobody uses" : "What is in the way"}
         className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
       >
         {hand ? (
@@ -109,9 +120,24 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
             onAll={() => setHands([])}
             onNext={(next) => setHands(next)}
           />
+        ) : spacing ? (
+          <Spaces
+            me={me}
+            rigging={rigging}
+            spaces={spaces}
+            chosen={space}
+            onChoose={setSpace}
+            onDone={() => {
+              setSpacing(false);
+              setSpace(undefined);
+            }}
+          />
         ) : (
           <>
             <Findings rigging={rigging} onTake={take} />
+            <button type="button" className="plain-button mt-3" onClick={() => setSpacing(true)}>
+              Space nobody uses
+            </button>
             <Listed me={me} rigging={rigging} units={units} onTake={take} />
           </>
         )}
@@ -153,20 +179,18 @@ function useDrawn(
   }, [rigging.fittings, hand, input, found]);
 }
 
+/** What a fitting covers in plan. */
+function boxIn(p: Projection, f: Drawn) {
+  const points = outlineIn(p, "plan", f.lies);
+  const xs = points.map((q) => q[0]);
+  const ys = points.map((q) => q[1]);
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+}
+
 /** Names of what is in hand and of what is in the way; the others say theirs when pointed at. */
 function namesOf(list: Drawn[], p: Projection) {
   return list
     .filter((f) => f.loud || f.held)
-    .map((f) => {
-      const points = outlineIn(p, "plan", f.lies);
-      const xs = points.map((q) => q[0]);
-      const ys = points.map((q) => q[1]);
-      const [x, y] = [Math.min(...xs), Math.min(...ys)];
-      return {
-        key: `fitting ${f.id}`,
-        text: f.name,
-        box: { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y },
-        leader: true,
-      };
-    });
+    .map((f) => ({ key: `fitting ${f.id}`, text: f.name, box: boxIn(p, f), leader: true }));
 }
