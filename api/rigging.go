@@ -111,6 +111,66 @@ func (s *Server) registerRigging() {
 			return file("application/pdf", "template.pdf", text, err)
 		})
 	s.registerFittingPhotos()
+	s.registerRigSets()
+}
+
+// RigSetPath is the set that an operation is about.
+type RigSetPath struct {
+	BoatPath
+	Set uuid.UUID `path:"set" format:"uuid"`
+}
+
+func (s *Server) registerRigSets() {
+	const sets = boatPath + "rig-sets"
+	doing(s, kernel.ChangeGear, op("dock-fitting", boatPath+"fittings/{fitting}/dock", "Dock a unit in a base of this boat, put a fitting on, or take either off"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			FittingPath
+			Idempotent
+			Body struct {
+				BaseID  *uuid.UUID `json:"base_id,omitempty" format:"uuid"`
+				On      bool       `json:"on"`
+				Version int        `json:"version"`
+			}
+		}) error {
+			return s.app.Rigging.Dock(ctx, actor, in.Key, in.Boat, in.Fitting, in.Body.Version, in.Body.BaseID, in.Body.On)
+		})
+	create(s, kernel.ChangeBoat, op("add-rig-set", sets, "Keep a set of fittings that are on together"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			BoatPath
+			Idempotent
+			Body rigging.SetInput
+		}) (uuid.UUID, error) {
+			return s.app.Rigging.SaveSet(ctx, actor, in.Key, in.Boat, uuid.Nil, 0, in.Body)
+		})
+	change(s, kernel.ChangeBoat, op("change-rig-set", sets+"/{set}", "Change a set of fittings"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			RigSetPath
+			Idempotent
+			Body struct {
+				rigging.SetInput
+				Version int `json:"version"`
+			}
+		}) (uuid.UUID, error) {
+			return s.app.Rigging.SaveSet(ctx, actor, in.Key, in.Boat, in.Set, in.Body.Version, in.Body.SetInput)
+		})
+	remove(s, kernel.ChangeBoat, op("remove-rig-set", sets+"/{set}", "Remove a set; what is on stays on"),
+		func(ctx context.Context, actor kernel.Actor, in *RigSetPath) error {
+			return s.app.Rigging.RemoveSet(ctx, actor, in.Boat, in.Set)
+		})
+	doing(s, kernel.ChangeGear, op("put-on-rig-set", sets+"/{set}/put-on", "Rig her with a set: what other sets have on comes off"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			RigSetPath
+			Idempotent
+		}) error {
+			return s.app.Rigging.PutOn(ctx, actor, in.Key, in.Boat, in.Set)
+		})
+	doing(s, kernel.ChangeGear, op("leave-boat", boatPath+"rigging/leave", "Take off all that is taken off when she is left alone"),
+		func(ctx context.Context, actor kernel.Actor, in *struct {
+			BoatPath
+			Idempotent
+		}) error {
+			return s.app.Rigging.Leave(ctx, actor, in.Key, in.Boat)
+		})
 }
 
 type fittingPhotoPath struct {

@@ -96,6 +96,7 @@ func dunlinRigged() (list []mounted) {
 			in.Note = "On a block that is glued to the transom: no screw goes into the boat."
 		}},
 		mounted{"net hook", "net hook", model.Vec{1.5, 0.9, 0.66}, nil},
+		foot("helm base", model.Vec{2.3, -0.2, 0.93}, 180), foot("bow base", model.Vec{4.1, -0.5, 0.95}, 180), unit,
 	)
 }
 
@@ -114,7 +115,7 @@ func ploverRigged() (list []mounted) {
 	return append(list,
 		mounted{"display", "console display, upper", model.Vec{2.25, -0.42, 0.95}, screen(180, -10)},
 		mounted{"display", "console display, lower", model.Vec{2.2, -0.42, 0.66}, screen(180, -30)},
-		mounted{"display", "fore display, starboard", model.Vec{4.4, -0.36, 0.62}, screen(150, -40)},
+		mounted{"display", "fore display, starboard", model.Vec{4.36, -0.33, 0.62}, screen(150, -40)},
 		mounted{"display", "fore display, middle", model.Vec{4.22, -0.02, 0.6}, screen(180, -40)},
 		mounted{"bow motor", "bow motor", model.Vec{4.6, 0.42, 0.72}, func(in *rigging.FittingInput) {
 			in.PartOf, in.Kg = "bow motor, 24 V", 19
@@ -126,6 +127,7 @@ func ploverRigged() (list []mounted) {
 			plate("laminate", 30)(in)
 		}},
 		mounted{"stern light", "stern light", model.Vec{0.12, -0.6, 0.56}, nil},
+		foot("side base", model.Vec{2.5, 0.92, 0.58}, 180),
 		mounted{"bow light", "bow light", model.Vec{5.0, 0, 0.74}, nil},
 	)
 }
@@ -147,6 +149,50 @@ func whimbrelRigged() (list []mounted) {
 		mounted{"light", "lamp in the bow", model.Vec{4.05, 0, 0.64}, func(in *rigging.FittingInput) { in.Lies.Turn = 0 }},
 		mounted{"rod holder", "rod holder", model.Vec{1.3, -0.75, 0.53}, bolted("aluminium", 3)},
 	)
+}
+
+// unit is a portable sonar of the crew's, which docks in three bases on two boats.
+var unit = mounted{"display", "portable sonar", model.Vec{2.9, 0.6, 0.8}, func(in *rigging.FittingInput) {
+	in.PartOf, in.Kg, in.MassKnown, in.Unit, in.Dock = "", 4.2, "weighed", true, "ball foot, 38 mm"
+	in.Lies.Size, in.Lies.Screen, in.Lies.Turn = model.Vec{0.08, 0.26, 0.28}, 0.229, 0
+	in.Held.Method, in.Held.Comes = "dock", "trip"
+	in.Moving = model.FittingMoving{Minutes: 3, Parts: "its battery in the bag", Thief: true}
+}}
+
+// foot is a base for it.
+func foot(name string, at model.Vec, turn float64) mounted {
+	return mounted{"whatsit", name, at, func(in *rigging.FittingInput) {
+		in.Lies.Size, in.Kg, in.Dock, in.Lies.Turn = model.Vec{0.07, 0.07, 0.08}, 0.3, "ball foot, 38 mm", turn
+		bolted("laminate", 8)(in)
+	}}
+}
+
+// moving docks the unit on Dunlin and keeps her sets for the sea and the lake.
+func (l *loader) moving() error {
+	boat := l.boats["Dunlin"]
+	now, err := l.app.Rigging.Rigging(l.ctx, l.actor, boat)
+	if err != nil {
+		return err
+	}
+	by := map[string]rigging.FittingView{}
+	for _, f := range now.Fittings {
+		by[f.Name] = f
+	}
+	base := by["helm base"].ID
+	if err := l.app.Rigging.Dock(l.ctx, l.actor, uuid.Nil, boat, by["portable sonar"].ID, 1, &base, true); err != nil {
+		return fmt.Errorf("docking the sonar: %w", told(err))
+	}
+	line := func(name string) model.RigLine { return model.RigLine{FittingID: by[name].ID} }
+	for _, set := range []rigging.SetInput{
+		{Name: "sea", Lines: []model.RigLine{line("radio antenna"), line("port aft rod holder"), line("starboard aft rod holder"),
+			{FittingID: by["portable sonar"].ID, BaseID: &base}}},
+		{Name: "lake", Lines: []model.RigLine{line("bow motor"), line("sonar pole"), line("radio antenna")}},
+	} {
+		if _, err := l.app.Rigging.SaveSet(l.ctx, l.actor, uuid.Nil, boat, uuid.Nil, 0, set); err != nil {
+			return fmt.Errorf("the set %s: %w", set.Name, told(err))
+		}
+	}
+	return nil
 }
 
 // rigging lists what is fastened to the three boats.
@@ -176,5 +222,5 @@ func (l *loader) rigging() error {
 			return fmt.Errorf("rigging of %s: %w", b.boat, told(err))
 		}
 	}
-	return nil
+	return l.moving()
 }

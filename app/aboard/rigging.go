@@ -62,8 +62,32 @@ func ThingOf(f model.Fitting) clear.Thing {
 	if slices.Contains([]string{"rod-holder", "cleat", "pedestal", "windlass"}, f.Kind) { // of others it is no plate
 		t.Foot = [2]float64{f.Held.Foot[0] / 1000, f.Held.Foot[1] / 1000}
 	}
+	if f.BaseID != nil {
+		t.On = f.BaseID.String()
+	}
 	if l.Post != nil {
 		t.Post = l.Post.String()
 	}
 	return t
+}
+
+// Docked has units where their bases stand: on a base's top, facing as it does.
+func Docked(fittings []model.Fitting) []model.Fitting {
+	for i, f := range fittings {
+		if f.BaseID == nil {
+			continue
+		}
+		base := First(fittings, func(b model.Fitting) bool { return b.ID == *f.BaseID })
+		if base == nil {
+			continue
+		}
+		axes := ThingOf(*base).Axes()
+		high := base.Lies.Legs + base.Lies.Size[2]
+		if base.Lies.Stands != "up" {
+			high = 0
+		}
+		fittings[i].Lies.At = model.VecOf(r3.Add(base.Lies.At.R3(), r3.Scale(high, axes[2])))
+		fittings[i].Lies.Turn = base.Lies.Turn + f.Lies.Turn
+	}
+	return fittings
 }

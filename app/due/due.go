@@ -171,7 +171,7 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 			Trip: d.Trip, Left: d.Left}
 		f, isFitting := fitted[d.Thing]
 		if isFitting {
-			r.FittingID, r.BoatID, r.Name, r.Where, r.Version = &f.ID, &f.BoatID, f.Name, boats[f.BoatID], f.Version
+			r.FittingID, r.BoatID, r.Name, r.Where, r.Version = &f.ID, f.BoatID, f.Name, boats[*f.BoatID], f.Version
 		} else {
 			r.GearID = &g.ID
 		}

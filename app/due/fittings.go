@@ -16,7 +16,7 @@ import (
 func fittingsDue(tx *store.Tx, ahead []model.Trip) ([]due.Thing, map[string]model.Fitting, map[uuid.UUID]string, error) {
 	var rows []model.Fitting
 	var boats []model.Boat
-	if err := store.Some(tx, &rows, dueMost, "name, id", "look->>'what' <> ''"); err != nil {
+	if err := store.Some(tx, &rows, dueMost, "name, id", "look->>'what' <> '' AND boat_id IS NOT NULL AND NOT is_off"); err != nil {
 		return nil, nil, nil, fmt.Errorf("loading fittings to look at: %w", err)
 	}
 	if len(rows) == 0 {
@@ -38,7 +38,7 @@ func fittingsDue(tx *store.Tx, ahead []model.Trip) ([]due.Thing, map[string]mode
 			t.Rules[0].LastDay = kernel.DayOfTime(*f.Look.On)
 		}
 		for _, trip := range ahead {
-			if trip.BoatID != nil && *trip.BoatID == f.BoatID {
+			if trip.BoatID != nil && *trip.BoatID == *f.BoatID {
 				t.Outings = append(t.Outings, outing(trip))
 			}
 		}

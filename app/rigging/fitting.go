@@ -35,6 +35,9 @@ type FittingInput struct {
 	Parts     []model.FittingPart `json:"parts" maxItems:"30"`
 	Cost      *float64            `json:"cost,omitempty"`
 	Note      string              `json:"note,omitempty" maxLength:"2000"`
+	Dock      string              `json:"dock,omitempty" doc:"Of a base, the foot that it takes; of a unit, the foot that it has"`
+	Unit      bool                `json:"unit,omitempty" doc:"It docks in bases, of this boat or another"`
+	Moving    model.FittingMoving `json:"moving,omitempty"`
 }
 
 // FittingView is a fitting with what was done to it.
@@ -42,6 +45,9 @@ type FittingView struct {
 	ID      uuid.UUID           `json:"id" format:"uuid"`
 	Version int                 `json:"version"`
 	Story   []model.FittingDone `json:"story"`
+	BaseID  *uuid.UUID          `json:"base_id,omitempty" format:"uuid" doc:"Of a unit, where it is docked"`
+	Boat    string              `json:"boat,omitempty" doc:"Of a unit that is docked on another boat, which"`
+	Off     bool                `json:"off,omitempty" doc:"Taken off, and ashore"`
 	Pulled  float64             `json:"folds_at_m_s,omitempty" doc:"Of a pole whose clamp somebody pulled at: the speed at which it folds"`
 	FittingInput
 }
@@ -67,6 +73,7 @@ func (in FittingInput) Check(long float64) error {
 	in.checkLies(&fs, long)
 	in.checkHeld(&fs)
 	in.checkLook(&fs)
+	in.checkMoving(&fs)
 	for i, p := range in.Parts {
 		fs.Text(fmt.Sprintf("parts[%d].what", i), p.What, 1, 120)
 		fs.OneOf(fmt.Sprintf("parts[%d].state", i), p.State, words.PartStates.Keys()...)
@@ -151,13 +158,23 @@ func (in FittingInput) checkLook(fs *check.Faults) {
 	}
 }
 
+func (in FittingInput) checkMoving(fs *check.Faults) {
+	fs.Text("dock", in.Dock, 0, 80)
+	if in.Unit && in.Dock == "" {
+		fs.Add("dock", in.Dock, "say on which foot the unit stands, so that its bases are known")
+	}
+	fs.Within("moving.minutes", in.Moving.Minutes, 0, 1000)
+	fs.Text("moving.tools", in.Moving.Tools, 0, 200)
+	fs.Text("moving.parts", in.Moving.Parts, 0, 200)
+}
+
 // row is the fitting as it is kept; what was done to it stays with the row before.
 func (in FittingInput) row(crew, boat uuid.UUID, today time.Time) model.Fitting {
 	on := in.Look.On.Time()
 	if on == nil && in.Look.What != "" {
 		on = &today
 	}
-	return model.Fitting{CrewID: crew, BoatID: boat, Name: in.Name, Kind: in.Kind, Kg: in.Kg, MassKnown: in.MassKnown, PartOf: in.PartOf,
+	return model.Fitting{CrewID: crew, BoatID: &boat, Dock: in.Dock, Unit: in.Unit, Moving: in.Moving, Name: in.Name, Kind: in.Kind, Kg: in.Kg, MassKnown: in.MassKnown, PartOf: in.PartOf,
 		Lies: in.Lies, Held: in.Held, Look: model.FittingLook{What: in.Look.What, Days: in.Look.Days, Trips: in.Look.Trips, On: on},
 		Parts: in.Parts, Cost: in.Cost, Note: in.Note}
 }
@@ -165,7 +182,7 @@ func (in FittingInput) row(crew, boat uuid.UUID, today time.Time) model.Fitting 
 func inputOf(f model.Fitting) FittingInput {
 	in := FittingInput{Name: f.Name, Kind: f.Kind, Kg: f.Kg, MassKnown: f.MassKnown, PartOf: f.PartOf, Lies: f.Lies, Held: f.Held,
 		Look:  LookInput{What: f.Look.What, Days: f.Look.Days, Trips: f.Look.Trips, On: kernel.DateOf(f.Look.On)},
-		Parts: f.Parts, Cost: f.Cost, Note: f.Note}
+		Parts: f.Parts, Cost: f.Cost, Note: f.Note, Dock: f.Dock, Unit: f.Unit, Moving: f.Moving}
 	if in.Parts == nil {
 		in.Parts = []model.FittingPart{}
 	}

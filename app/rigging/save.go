@@ -112,7 +112,7 @@ func nameOf(tx *store.Tx, member uuid.UUID) (string, error) {
 // found is a fitting of a boat, kept from others until the transaction ends.
 func found(tx *store.Tx, boat, id uuid.UUID) (model.Fitting, error) {
 	var row model.Fitting
-	err := store.Locked(tx, &row, "boat_id = ? AND id = ?", boat, id)
+	err := store.Locked(tx, &row, "id = ? AND (boat_id = ? OR unit)", id, boat)
 	return row, kernel.Absent(err, "fitting")
 }
 
@@ -133,7 +133,14 @@ func (a *Wing) Change(ctx context.Context, actor kernel.Actor, key, boat, id uui
 			return id, a.change(tx, actor, kernel.ChangeBoat, boat, id, version, func(row *model.Fitting) string {
 				was := *row
 				*row = in.row(actor.Crew, boat, a.Today())
-				row.ID, row.Story, row.CreatedAt = id, was.Story, was.CreatedAt
+				row.ID, row.Story, row.CreatedAt, row.BaseID, row.IsOff = id, was.Story, was.CreatedAt, was.BaseID, was.IsOff
+				row.BoatID = was.BoatID
+				if was.BaseID != nil {
+					row.Lies.At, row.Lies.Turn = was.Lies.At, was.Lies.Turn // it stands where its base does
+				}
+				if !in.Unit || in.Dock != was.Dock {
+					row.BaseID = nil
+				}
 				if row.Look.What == was.Look.What {
 					row.Look.Run = was.Look.Run
 				}
@@ -231,6 +238,14 @@ func (a *Wing) Remove(ctx context.Context, actor kernel.Actor, boat, id uuid.UUI
 		if err != nil {
 			return err
 		}
+		var docked model.Fitting
+		err = store.One(tx, &docked, "base_id = ?", id)
+		if err == nil {
+			return &refuse.Error{Kind: refuse.Refused, Sentence: docked.Name + " is docked in it: take that out first."}
+		}
+		if !errors.Is(err, store.ErrNone) {
+			return fmt.Errorf("looking what is docked in it: %w", err)
+		}
 		var s kernel.Stroke
 		args := store.Args{"id": id}
 		if err := errors.Join(s.Gone(tx, "id = @id", args, "fitting"), s.Gone(tx, "fitting_id = @id", args, "photo")); err != nil {
@@ -239,7 +254,7 @@ func (a *Wing) Remove(ctx context.Context, actor kernel.Actor, boat, id uuid.UUI
 		if err := a.Undoable(tx, actor, kernel.ChangeBoat, row.Name+" was taken off the list.", s); err != nil {
 			return err
 		}
-		return kernel.Absent(store.Remove[model.Fitting](tx, "boat_id = ? AND id = ?", boat, id), "fitting")
+		return kernel.Absent(store.Remove[model.Fitting](tx, "id = ?", id), "fitting")
 	})
 }
 

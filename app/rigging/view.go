@@ -54,6 +54,9 @@ type Rigging struct {
 	ListedKg float64            `json:"listed_kg"`
 	Settings model.RiggingInput `json:"settings"`
 	Usual    []UsualView        `json:"usual"`
+	Off      []FittingView      `json:"off" doc:"What was taken off her, and units that are in no base or on another boat"`
+	Sets     []SetView          `json:"sets"`
+	Left     LeftView           `json:"left" doc:"What is taken off when she is left alone"`
 }
 
 // Rigging gives what is fastened to a boat, and what is in whose way.
@@ -61,10 +64,11 @@ func (a *Wing) Rigging(ctx context.Context, actor kernel.Actor, boat uuid.UUID) 
 	var out Rigging
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.where.Laden(tx, actor, boat)
-		if err == nil {
-			out = view(s)
+		if err != nil {
+			return err
 		}
-		return err
+		out = view(s)
+		return a.addMoving(tx, s, &out)
 	})
 	return out, err
 }
@@ -100,7 +104,7 @@ func view(s *aboard.Laden) Rigging {
 }
 
 func viewFitting(s *aboard.Laden, f model.Fitting) FittingView {
-	v := FittingView{ID: f.ID, Version: f.Version, FittingInput: inputOf(f), Story: append([]model.FittingDone{}, f.Story...)}
+	v := FittingView{ID: f.ID, Version: f.Version, BaseID: f.BaseID, Off: f.IsOff, FittingInput: inputOf(f), Story: append([]model.FittingDone{}, f.Story...)}
 	if f.Held.Pole != nil {
 		if p := pulled(s, f); p.FoldsAt != nil {
 			v.Pulled = *p.FoldsAt

@@ -119,6 +119,9 @@ func (l *looker) wanted(ids ...string) bool { return l.only == "" || slices.Cont
 // partOf pairs belong together: a seat on its pedestal, a display on its pole, a
 // track and what rides on it stand in each other by right.
 func partOf(a, b Thing) bool {
+	if a.On == b.ID && a.On != "" || b.On == a.ID && b.On != "" {
+		return true
+	}
 	carries := []string{"pedestal", "track", "pole", "bow-motor", "rail", "roof"}
 	near := r3.Norm(r3.Sub(a.At, b.At)) < 0.02+max(a.Size.Z, b.Size.Z)
 	return near && (slices.Contains(carries, a.Kind) || slices.Contains(carries, b.Kind))
@@ -173,7 +176,7 @@ func (l *looker) lids() {
 		}
 		whole := p.lid(opened)
 		for i, t := range l.Things {
-			if l.wanted(t.ID, p.ID) && !p.onLid(t) && t.Kind != "strut" {
+			if l.wanted(t.ID, p.ID) && !l.rides(p, t) && t.Kind != "strut" {
 				l.lid(p, whole, t.ID, l.bodies[i].Body)
 			}
 		}
@@ -183,6 +186,11 @@ func (l *looker) lids() {
 			}
 		}
 	}
+}
+
+// rides says whether a thing goes up with a lid: it stands on it, or in a base there.
+func (l *looker) rides(p Place, t Thing) bool {
+	return p.onLid(t) || t.On != "" && slices.ContainsFunc(l.Things, func(b Thing) bool { return b.ID == t.On && p.onLid(b) })
 }
 
 // lid looks whether a lid opens past a body. That another place stands in its way is

@@ -16,6 +16,7 @@ type Thing struct {
 	Legs           float64    // m, how high over its foot its body begins
 	Turn, Lean     float64    // degrees
 	Down           bool       // taken off for the road
+	On             string     // id of the base that it is docked in
 	Swing          float64    // m, what it sweeps about its own upright; nought where it does not turn
 	Rod            float64    // m, of the rod that it holds
 	Screen         float64    // m, diagonal

@@ -14,7 +14,7 @@ import (
 type Fitting struct {
 	ID        uuid.UUID `gorm:"primaryKey"`
 	CrewID    uuid.UUID
-	BoatID    uuid.UUID
+	BoatID    *uuid.UUID // nil of a unit that is in no base
 	Name      string
 	Kind      string
 	Kg        float64
@@ -27,6 +27,11 @@ type Fitting struct {
 	Story     FittingStory `gorm:"serializer:json"`
 	Cost      *float64
 	Note      string
+	Dock      string        // of a base what it takes, of a unit what it stands on
+	Unit      bool          // it docks, in this boat or another
+	BaseID    *uuid.UUID    // where a unit is
+	IsOff     bool          // taken off, and ashore
+	Moving    FittingMoving `gorm:"serializer:json"`
 	Version   int
 	CreatedAt time.Time
 }
@@ -97,6 +102,44 @@ type FittingLook struct {
 	Trips int        `json:"every_trips,omitempty"`
 	On    *time.Time `json:"last_on,omitempty"`
 	Run   int        `json:"trips_since,omitempty"` // trips of the boat since then
+}
+
+// FittingMoving is what taking a fitting off, putting it on or moving it takes.
+type FittingMoving struct {
+	Minutes float64 `json:"minutes,omitempty" doc:"One way; 0 for what is usual"`
+	Tools   string  `json:"tools,omitempty"`
+	Parts   string  `json:"parts,omitempty"`
+	Thief   bool    `json:"when_left,omitempty" doc:"Taken off when she is left alone"`
+}
+
+// RigSet is what is on a boat together: for a lake, for the sea, for the ice.
+type RigSet struct {
+	ID      uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	BoatID  uuid.UUID
+	Name    string
+	Lines   RigLines `gorm:"serializer:json"`
+	Version int
+}
+
+// TableName is its table.
+func (RigSet) TableName() string { return "rig_set" }
+
+// RigLine is a fitting of a set, with the base of a unit.
+type RigLine struct {
+	FittingID uuid.UUID  `json:"fitting_id" format:"uuid"`
+	BaseID    *uuid.UUID `json:"base_id,omitempty" format:"uuid"`
+}
+
+// RigLines is a list kept as JSON; none is an empty list, never null.
+type RigLines []RigLine
+
+// MarshalJSON writes the list.
+func (l RigLines) MarshalJSON() ([]byte, error) {
+	if l == nil {
+		return []byte("[]"), nil
+	}
+	return json.Marshal([]RigLine(l))
 }
 
 // FittingPart is a part for a fitting, on its way or left over.

@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/dock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dock a unit in a base of this boat, put a fitting on, or take either off */
+        post: operations["dock-fitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/fittings/{fitting}/done": {
         parameters: {
             query?: never;
@@ -661,6 +678,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/rig-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a set of fittings that are on together */
+        post: operations["add-rig-set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rig-sets/{set}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a set of fittings */
+        put: operations["change-rig-set"];
+        post?: never;
+        /** Remove a set; what is on stays on */
+        delete: operations["remove-rig-set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rig-sets/{set}/put-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rig her with a set: what other sets have on comes off */
+        post: operations["put-on-rig-set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/rigging": {
         parameters: {
             query?: never;
@@ -673,6 +742,23 @@ export interface paths {
         /** How a boat's fittings are used, and how high she may be */
         put: operations["set-rigging"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/rigging/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take off all that is taken off when she is left alone */
+        post: operations["leave-boat"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2690,6 +2776,8 @@ export interface components {
         "Change-fittingRequest": {
             /** Format: double */
             cost?: number;
+            /** @description Of a base, the foot that it takes; of a unit, the foot that it has */
+            dock?: string;
             held: components["schemas"]["FittingHeld"];
             /**
              * Format: double
@@ -2702,11 +2790,14 @@ export interface components {
             look: components["schemas"]["LookInput"];
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            moving?: components["schemas"]["FittingMoving"];
             name: string;
             note?: string;
             /** @description Name of the boat's mass in which it was counted before: it is taken off there */
             part_of?: string;
             parts: components["schemas"]["FittingPart"][];
+            /** @description It docks in bases, of this boat or another */
+            unit?: boolean;
             /** Format: int64 */
             version: number;
         };
@@ -2908,6 +2999,12 @@ export interface components {
                 number,
                 number
             ];
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
+        "Change-rig-setRequest": {
+            lines: components["schemas"]["RigLine"][];
             name: string;
             /** Format: int64 */
             version: number;
@@ -3298,6 +3395,13 @@ export interface components {
             version: number;
             what?: string;
         };
+        "Dock-fittingRequest": {
+            /** Format: uuid */
+            base_id?: string;
+            on: boolean;
+            /** Format: int64 */
+            version: number;
+        };
         "Done-serviceRequest": {
             /** Format: int64 */
             version: number;
@@ -3542,6 +3646,8 @@ export interface components {
         FittingInput: {
             /** Format: double */
             cost?: number;
+            /** @description Of a base, the foot that it takes; of a unit, the foot that it has */
+            dock?: string;
             held: components["schemas"]["FittingHeld"];
             /**
              * Format: double
@@ -3554,11 +3660,14 @@ export interface components {
             look: components["schemas"]["LookInput"];
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            moving?: components["schemas"]["FittingMoving"];
             name: string;
             note?: string;
             /** @description Name of the boat's mass in which it was counted before: it is taken off there */
             part_of?: string;
             parts: components["schemas"]["FittingPart"][];
+            /** @description It docks in bases, of this boat or another */
+            unit?: boolean;
         };
         FittingLies: {
             /** @description The middle of the face by which it is fastened */
@@ -3618,14 +3727,34 @@ export interface components {
              */
             turn_deg?: number;
         };
+        FittingMoving: {
+            /**
+             * Format: double
+             * @description One way; 0 for what is usual
+             */
+            minutes?: number;
+            parts?: string;
+            tools?: string;
+            /** @description Taken off when she is left alone */
+            when_left?: boolean;
+        };
         FittingPart: {
             /** @enum {string} */
             state: "order" | "returned" | "left" | "fitted";
             what: string;
         };
         FittingView: {
+            /**
+             * Format: uuid
+             * @description Of a unit, where it is docked
+             */
+            base_id?: string;
+            /** @description Of a unit that is docked on another boat, which */
+            boat?: string;
             /** Format: double */
             cost?: number;
+            /** @description Of a base, the foot that it takes; of a unit, the foot that it has */
+            dock?: string;
             /**
              * Format: double
              * @description Of a pole whose clamp somebody pulled at: the speed at which it folds
@@ -3645,12 +3774,17 @@ export interface components {
             look: components["schemas"]["LookInput"];
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            moving?: components["schemas"]["FittingMoving"];
             name: string;
             note?: string;
+            /** @description Taken off, and ashore */
+            off?: boolean;
             /** @description Name of the boat's mass in which it was counted before: it is taken off there */
             part_of?: string;
             parts: components["schemas"]["FittingPart"][];
             story: components["schemas"]["FittingDone"][];
+            /** @description It docks in bases, of this boat or another */
+            unit?: boolean;
             /** Format: int64 */
             version: number;
         };
@@ -4849,6 +4983,11 @@ export interface components {
             name: string;
             why: string;
         };
+        LeftView: {
+            /** Format: double */
+            minutes: number;
+            steps: components["schemas"]["StepView"][];
+        };
         Lies: {
             attitude?: components["schemas"]["Attitude"];
             /**
@@ -5793,6 +5932,8 @@ export interface components {
         ReadFitting: {
             /** Format: double */
             cost?: number;
+            /** @description Of a base, the foot that it takes; of a unit, the foot that it has */
+            dock?: string;
             doubts: string[];
             held: components["schemas"]["FittingHeld"];
             /**
@@ -5806,11 +5947,14 @@ export interface components {
             look: components["schemas"]["LookInput"];
             /** @enum {string} */
             mass_known: "weighed" | "plate" | "catalogue" | "guess";
+            moving?: components["schemas"]["FittingMoving"];
             name: string;
             note?: string;
             /** @description Name of the boat's mass in which it was counted before: it is taken off there */
             part_of?: string;
             parts: components["schemas"]["FittingPart"][];
+            /** @description It docks in bases, of this boat or another */
+            unit?: boolean;
         };
         ReadingInput: {
             at_m: [
@@ -5902,6 +6046,12 @@ export interface components {
             should_ride_elsewhere: boolean;
             /** Format: double */
             x_m: number;
+        };
+        RigLine: {
+            /** Format: uuid */
+            base_id?: string;
+            /** Format: uuid */
+            fitting_id: string;
         };
         RiggedPlace: {
             /** @description Of least x, y and z */
@@ -6001,16 +6151,21 @@ export interface components {
             fittings: components["schemas"]["FittingView"][];
             /** Format: uuid */
             id: string;
+            /** @description What is taken off when she is left alone */
+            left: components["schemas"]["LeftView"];
             lines: components["schemas"]["Lines"];
             /** Format: double */
             listed_kg: number;
             /** @description The boat's masses, in which a fitting may have been counted */
             masses: string[];
             name: string;
+            /** @description What was taken off her, and units that are in no base or on another boat */
+            off: components["schemas"]["FittingView"][];
             places: components["schemas"]["RiggedPlace"][];
             posts: components["schemas"]["RiggedPost"][];
             /** @description Speeds are told in knots */
             sea: boolean;
+            sets: components["schemas"]["SetView"][];
             settings: components["schemas"]["RiggingInput"];
             usual: components["schemas"]["UsualView"][];
             /**
@@ -6381,6 +6536,23 @@ export interface components {
              */
             version: number;
         };
+        SetInput: {
+            lines: components["schemas"]["RigLine"][];
+            name: string;
+        };
+        SetView: {
+            /** Format: uuid */
+            id: string;
+            lines: components["schemas"]["RigLine"][];
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /** @description She is rigged so now */
+            on: boolean;
+            steps: components["schemas"]["StepView"][];
+            /** Format: int64 */
+            version: number;
+        };
         "Settle-stageRequest": {
             settled: boolean;
             /** @enum {string} */
@@ -6610,6 +6782,17 @@ export interface components {
             point_x_m?: number[];
             /** Format: double */
             x_m: number;
+        };
+        StepView: {
+            /** Format: uuid */
+            base_id?: string;
+            /** Format: uuid */
+            fitting_id: string;
+            /** Format: double */
+            minutes: number;
+            /** @description It is put on; else taken off */
+            on: boolean;
+            said: string;
         };
         "Stow-for-tripRequest": {
             /** @enum {string} */
@@ -8097,6 +8280,44 @@ export interface operations {
             };
         };
     };
+    "dock-fitting": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                fitting: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dock-fittingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "did-fitting": {
         parameters: {
             query?: never;
@@ -9146,6 +9367,150 @@ export interface operations {
             };
         };
     };
+    "add-rig-set": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-rig-set": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-rig-setRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-rig-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-on-rig-set": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                set: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-rigging": {
         parameters: {
             query?: never;
@@ -9196,6 +9561,39 @@ export interface operations {
                 "application/json": components["schemas"]["Set-riggingRequest"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "leave-boat": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

@@ -11,6 +11,7 @@ import { FindingList } from "./Findings";
 import { Held } from "./Held";
 import { type Fields, type FittingInput, type Hand, inputOf, mirrored } from "./handForm";
 import { Later } from "./Later";
+import { Move } from "./Moving";
 import type { Rigging } from "./RiggingPage";
 
 type Props = {
@@ -39,6 +40,7 @@ export function InHand(props: Props) {
   const [part, setPart] = useState<(typeof PARTS)[number][0]>("place");
   const path = { crew: me.crew_id, boat: rigging.id };
   const mayChange = may(me, "change_boat");
+  const now = rigging.fittings.find((f) => f.id === hand.id);
   const save = () =>
     hand.id
       ? api.put("/api/crews/{crew}/boats/{boat}/fittings/{fitting}", {
@@ -118,6 +120,7 @@ export function InHand(props: Props) {
           <button type="button" className="plain-button" onClick={() => onNext([mirrored(fields, hand)])}>
             Same on the other side
           </button>
+          {now && !now.unit && !now.off && <Move me={me} rigging={rigging} f={now} on={false} text="Take it off her" />}
           <RemoveButton
             text="Take off the list"
             name={hand.chosen.name}

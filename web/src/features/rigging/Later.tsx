@@ -6,7 +6,7 @@ import { api, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { WORDS } from "../../domain/words.gen";
 import { AddPicture } from "../../parts/AddPicture";
-import { Choice, Loose, RemoveButton } from "../../ui/Form";
+import { Checks, Choice, Loose, RemoveButton } from "../../ui/Form";
 import { day } from "../../ui/time";
 import type { PartProps } from "./InHand";
 
@@ -36,6 +36,7 @@ export function Later(props: PartProps) {
           ))}
         </div>
       )}
+      <ComesOff {...props} />
       <Parts {...props} />
       <Loose
         label="Cost"
@@ -46,6 +47,44 @@ export function Later(props: PartProps) {
       {hand.id && <Done {...props} id={hand.id} />}
       {hand.id && <Pictures {...props} id={hand.id} />}
     </div>
+  );
+}
+
+/** What taking it off takes, and where it docks. */
+function ComesOff({ fields, hand, onChange, set }: PartProps) {
+  const f = hand.chosen;
+  const moving = f.moving ?? {};
+  const change = (v: NonNullable<typeof f.moving>) => set((x) => Object.assign(x, { moving: { ...moving, ...v } }));
+  return (
+    <section aria-label="Taking it off" className="grid gap-2">
+      <h2 className="label-type text-lg">Taking it off</h2>
+      <Checks
+        all={[
+          ["unit", "It docks in bases, here or on another boat"],
+          ["thief", "It comes off when she is left alone"],
+        ]}
+        on={(key) => (key === "unit" ? (f.unit ?? false) : (moving.when_left ?? false))}
+        set={(key, on) => (key === "unit" ? set((x) => Object.assign(x, { unit: on })) : change({ when_left: on }))}
+      />
+      <Loose
+        label={f.unit ? "Foot that it stands on" : "Foot that it takes, if it is a base"}
+        value={f.dock ?? ""}
+        onChange={(dock) => set((x) => Object.assign(x, { dock }))}
+      />
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2">
+        {fields.minutes.map((field) => (
+          <Loose
+            key={field.key}
+            label={field.label}
+            unit={field.unit}
+            value={hand.values[field.key] ?? ""}
+            onChange={(v) => onChange({ ...hand, values: { ...hand.values, [field.key]: v } })}
+          />
+        ))}
+        <Loose label="Tools" max={200} value={moving.tools ?? ""} onChange={(tools) => change({ tools })} />
+        <Loose label="Parts" max={200} value={moving.parts ?? ""} onChange={(parts) => change({ parts })} />
+      </div>
+    </section>
   );
 }
 

@@ -2,6 +2,7 @@ import type { Membership } from "../../api/client";
 import { may } from "../../domain/may";
 import type { Units } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
+import { Moving } from "./Moving";
 import type { Rigging } from "./RiggingPage";
 import { UsedWhere } from "./UsedWhere";
 
@@ -45,6 +46,7 @@ export function Listed({ me, rigging, units, onTake }: Props) {
           ))}
         </section>
       )}
+      <Moving me={me} rigging={rigging} />
       {may(me, "change_boat") && <UsedWhere me={me} rigging={rigging} units={units} />}
     </div>
   );

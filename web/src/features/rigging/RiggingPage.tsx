@@ -41,7 +41,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const hand = hands[0];
   const setHand = (h: Hand | undefined) => setHands(h ? [h, ...hands.slice(1)] : hands.slice(1));
   const take = (id: string) => {
-    const f = rigging.fittings.find((x) => x.id === id);
+    const f = [...rigging.fittings, ...rigging.off].find((x) => x.id === id);
     if (f) setHands([handOf(fields, f), ...hands.filter((h) => !h.id)]);
   };
   useTaken(take, rigging);

@@ -219,6 +219,19 @@ export function fieldsOf(units: Units, sea: boolean) {
         },
       } as Field,
     ],
+    minutes: [
+      {
+        key: "minutes",
+        label: "One way takes",
+        unit: "min",
+        si: 1,
+        optional: true,
+        get: (f) => f.moving?.minutes || undefined,
+        set: (f, n) => {
+          f.moving = { ...f.moving, minutes: n ?? 0 };
+        },
+      } as Field,
+    ],
     cost: [
       {
         key: "cost",
@@ -243,13 +256,14 @@ function all(fields: Fields): Field[] {
   return [...Object.values(rest).flat(), ...Object.values(kind).flat()];
 }
 
+/** What a view says beside what is entered. */
+const SHOWN = ["story", "folds_at_m_s", "doubts", "base_id", "boat", "off"] as const;
+
 /** A fitting as it is taken in hand. */
 export function handOf(fields: Fields, f: FittingInput & { id?: string; version?: number }, doubts?: string[]): Hand {
   const { id, version, ...input } = f;
-  const chosen = structuredClone(input) as FittingInput & { story?: unknown; folds_at_m_s?: unknown; doubts?: unknown };
-  delete chosen.story;
-  delete chosen.folds_at_m_s;
-  delete chosen.doubts;
+  const chosen = structuredClone(input) as FittingInput & Record<(typeof SHOWN)[number], unknown>;
+  for (const key of SHOWN) delete chosen[key];
   const values: Values = {};
   for (const field of all(fields)) {
     const n = field.get(chosen);
