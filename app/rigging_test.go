@@ -394,3 +394,30 @@ func TestASetIsPutOnAndTakenOffAsOne(t *testing.T) {
 	require.NoError(t, w.Rigging.RemoveSet(ctx, w.owner, w.boat, lake))
 	assert.Len(t, w.rigging().Sets, 1)
 }
+
+func TestHeavyThingsSlideUntilTheyAreStrapped(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, second(w.put(w.owner, w.cooler, &w.locker)))
+	loose := w.rigging().Loose
+	require.Len(t, loose, 1)
+	assert.True(t, loose[0].Slides)
+	assert.Contains(t, loose[0].Said, "it wants")
+	eye := func(name string) rigging.FittingInput {
+		in := cleat(name)
+		in.Kind, in.Lies.Straps, in.Lies.Rated = "tie-down", &w.locker, 3000
+		return in
+	}
+	w.mount(eye("one"))
+	assert.Zero(t, w.rigging().Loose[0].Straps, "a strap has two ends")
+	w.mount(eye("two"), eye("three"), eye("four"))
+	now := w.rigging().Loose[0]
+	assert.Equal(t, 2, now.Straps)
+	assert.False(t, now.Slides, now.Said)
+	in := eye("elsewhere")
+	nowhere := store.NewID()
+	in.Lies.Straps = &nowhere
+	_, err := w.Rigging.Mount(ctx, w.owner, store.NewID(), w.boat, []rigging.FittingInput{in})
+	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	require.NoError(t, w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Deck: "plastic", DeckMM: 6}))
+	assert.Contains(t, w.rigging().Deck, "less than one of you")
+}

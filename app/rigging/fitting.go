@@ -104,6 +104,7 @@ func (in FittingInput) checkLies(fs *check.Faults, long float64) {
 	fs.Within("lies.rod_m", l.Rod, 0, 6)
 	fs.Within("lies.screen_m", l.Screen, 0, 1.5)
 	fs.Within("lies.beam_deg", l.Beam, 0, 360)
+	fs.Within("lies.rated_n", l.Rated, 0, 100000)
 }
 
 func (in FittingInput) checkHeld(fs *check.Faults) {

@@ -76,7 +76,7 @@ func (a *Wing) mount(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, long floa
 		if err := in.Check(long); err != nil {
 			return nil, err
 		}
-		if err := postAboard(tx, boat, in.Lies.Post); err != nil {
+		if err := aboardHer(tx, boat, in.Lies); err != nil {
 			return nil, err
 		}
 		row := in.row(actor.Crew, boat, a.Today())
@@ -94,11 +94,17 @@ func (a *Wing) mount(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, long floa
 	return done.Fitted, a.Undoable(tx, actor, kernel.ChangeBoat, said, done)
 }
 
-func postAboard(tx *store.Tx, boat uuid.UUID, post *uuid.UUID) error {
-	if post == nil {
-		return nil
+// aboardHer sees that the post and the place that a fitting speaks of are the boat's.
+func aboardHer(tx *store.Tx, boat uuid.UUID, l model.FittingLies) error {
+	if l.Post != nil {
+		if err := store.Exists[model.Post](tx, "boat_id = ? AND id = ?", boat, *l.Post); err != nil {
+			return kernel.Absent(err, "post")
+		}
 	}
-	return kernel.Absent(store.Exists[model.Post](tx, "boat_id = ? AND id = ?", boat, *post), "post")
+	if l.Straps != nil {
+		return kernel.Absent(store.Exists[model.Place](tx, "boat_id = ? AND id = ?", boat, *l.Straps), "place")
+	}
+	return nil
 }
 
 func nameOf(tx *store.Tx, member uuid.UUID) (string, error) {
@@ -127,7 +133,7 @@ func (a *Wing) Change(ctx context.Context, actor kernel.Actor, key, boat, id uui
 			if err := in.Check(craft.Hull.Length()); err != nil {
 				return id, err
 			}
-			if err := postAboard(tx, boat, in.Lies.Post); err != nil {
+			if err := aboardHer(tx, boat, in.Lies); err != nil {
 				return id, err
 			}
 			return id, a.change(tx, actor, kernel.ChangeBoat, boat, id, version, func(row *model.Fitting) string {

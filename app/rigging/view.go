@@ -56,6 +56,8 @@ type Rigging struct {
 	Usual    []UsualView        `json:"usual"`
 	Off      []FittingView      `json:"off" doc:"What was taken off her, and units that are in no base or on another boat"`
 	Sets     []SetView          `json:"sets"`
+	Loose    []LooseView        `json:"loose" doc:"The heaviest things that only friction and straps keep in their place"`
+	Deck     string             `json:"deck,omitempty" doc:"What the deck bears, in words"`
 	Left     LeftView           `json:"left" doc:"What is taken off when she is left alone"`
 }
 
@@ -99,6 +101,7 @@ func view(s *aboard.Laden) Rigging {
 		out.Usual = append(out.Usual, UsualView{Name: u.Name, Kind: u.Kind})
 	}
 	sc := scene(s, s.Craft.Rigging)
+	out.Loose, out.Deck = loose(s), deckSaid(s)
 	out.Findings, out.Ahead = findings(s, s.Craft.Rigging, sc, ""), tell(s, nil, sc).ahead(sc)
 	return out
 }

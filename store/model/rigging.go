@@ -51,6 +51,8 @@ type FittingLies struct {
 	Rod    float64    `json:"rod_m,omitempty" doc:"Length of the rod that it holds"`
 	Screen float64    `json:"screen_m,omitempty" doc:"Diagonal of its screen"`
 	Beam   float64    `json:"beam_deg,omitempty" doc:"Whole angle of its light"`
+	Straps *uuid.UUID `json:"straps_place_id,omitempty" format:"uuid" doc:"Of a tie-down: the place whose things its strap holds; two tie-downs make a strap"`
+	Rated  float64    `json:"rated_n,omitempty" doc:"Of a tie-down: what its strap is rated for, newtons"`
 	Post   *uuid.UUID `json:"post_id,omitempty" format:"uuid" doc:"Post from which it is worked or watched; the nearest where it is left out"`
 	Guess  bool       `json:"guess,omitempty" doc:"Nobody measured where it is or how large"`
 }
@@ -183,6 +185,8 @@ type RiggingInput struct {
 	Over   float64 `json:"keel_over_road_m,omitempty" doc:"On her trailer"`
 	Road   float64 `json:"road_m,omitempty" doc:"Greatest height over the road: a gate, a shed; 0 for none"`
 	Bridge float64 `json:"bridge_m,omitempty" doc:"Greatest height over the water: a bridge; 0 for none"`
+	Deck   string  `json:"deck,omitempty" words:"panels" doc:"What people stand on"`
+	DeckMM float64 `json:"deck_mm,omitempty" doc:"How thick it is; 0 where nobody measured"`
 }
 
 // Check adds what is wrong with it to fs.
@@ -191,4 +195,6 @@ func (r RiggingInput) Check(fs *check.Faults, field string) {
 	fs.Within(field+"keel_over_road_m", r.Over, 0, 3)
 	fs.Within(field+"road_m", r.Road, 0, 10)
 	fs.Within(field+"bridge_m", r.Bridge, 0, 100)
+	fs.OneOf(field+"deck", r.Deck, words.Panels.OrNone()...)
+	fs.Within(field+"deck_mm", r.DeckMM, 0, 200)
 }

@@ -3700,6 +3700,11 @@ export interface components {
             post_id?: string;
             /**
              * Format: double
+             * @description Of a tie-down: what its strap is rated for, newtons
+             */
+            rated_n?: number;
+            /**
+             * Format: double
              * @description Length of the rod that it holds
              */
             rod_m?: number;
@@ -3716,6 +3721,11 @@ export interface components {
             ];
             /** @enum {string} */
             stands: "up" | "down" | "out";
+            /**
+             * Format: uuid
+             * @description Of a tie-down: the place whose things its strap holds; two tie-downs make a strap
+             */
+            straps_place_id?: string;
             /**
              * Format: double
              * @description What it sweeps when it turns; 0 where it does not
@@ -4799,6 +4809,25 @@ export interface components {
             /** @enum {string} */
             role: "owner" | "skipper" | "hand" | "guest";
         };
+        KeptView: {
+            /**
+             * Format: double
+             * @description What pushes it over the deck, less friction
+             */
+            along_n: number;
+            /**
+             * Format: double
+             * @description What the straps hold over that; left out where nothing is needed
+             */
+            factor?: number;
+            name: string;
+            /**
+             * Format: double
+             * @description What lifts it
+             */
+            off_n: number;
+            slides: boolean;
+        };
         KitAnswer: {
             boat?: string;
             /** Format: int64 */
@@ -5138,6 +5167,19 @@ export interface components {
             every_trips?: number;
             last_on?: string;
             what?: string;
+        };
+        LooseView: {
+            cases: components["schemas"]["KeptView"][];
+            /** Format: uuid */
+            gear_id: string;
+            /** Format: double */
+            kg: number;
+            name: string;
+            place: string;
+            said: string;
+            slides: boolean;
+            /** Format: int64 */
+            straps: number;
         };
         Lowest: {
             at_m: [
@@ -6146,6 +6188,8 @@ export interface components {
             /** @description From where on the water is seen from the helm */
             ahead: string;
             attitude?: components["schemas"]["Attitude"];
+            /** @description What the deck bears, in words */
+            deck?: string;
             /** @description What is in the way first */
             findings: components["schemas"]["FindingView"][];
             fittings: components["schemas"]["FittingView"][];
@@ -6156,6 +6200,8 @@ export interface components {
             lines: components["schemas"]["Lines"];
             /** Format: double */
             listed_kg: number;
+            /** @description The heaviest things that only friction and straps keep in their place */
+            loose: components["schemas"]["LooseView"][];
             /** @description The boat's masses, in which a fitting may have been counted */
             masses: string[];
             name: string;
@@ -6180,6 +6226,16 @@ export interface components {
              * @description Greatest height over the water: a bridge; 0 for none
              */
             bridge_m?: number;
+            /**
+             * @description What people stand on
+             * @enum {string}
+             */
+            deck?: "laminate" | "cored" | "foam" | "aluminium" | "plastic" | "timber" | "steel";
+            /**
+             * Format: double
+             * @description How thick it is; 0 where nobody measured
+             */
+            deck_mm?: number;
             /**
              * Format: double
              * @description On her trailer
@@ -6455,6 +6511,16 @@ export interface components {
              * @description Greatest height over the water: a bridge; 0 for none
              */
             bridge_m?: number;
+            /**
+             * @description What people stand on
+             * @enum {string}
+             */
+            deck?: "laminate" | "cored" | "foam" | "aluminium" | "plastic" | "timber" | "steel";
+            /**
+             * Format: double
+             * @description How thick it is; 0 where nobody measured
+             */
+            deck_mm?: number;
             /**
              * Format: double
              * @description On her trailer

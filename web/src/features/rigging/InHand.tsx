@@ -252,6 +252,19 @@ function Where({ rigging, fields, hand, onChange, set }: PartProps) {
           }
         />
       )}
+      {f.kind === "tie-down" && (
+        <Choice
+          label="Its strap holds what lies in"
+          value={f.lies.straps_place_id ?? ""}
+          options={[["", "nothing"], ...rigging.places.map((q) => [q.id, q.name] as const)]}
+          onChange={(id) =>
+            set((x) => {
+              if (id) x.lies.straps_place_id = id;
+              else delete x.lies.straps_place_id;
+            })
+          }
+        />
+      )}
       <Checks
         all={[["guess", "Nobody measured it yet"]]}
         on={() => f.lies.guess ?? false}

@@ -2,6 +2,7 @@ import type { Membership } from "../../api/client";
 import { may } from "../../domain/may";
 import type { Units } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
+import { LooseThings } from "./Loose";
 import { Moving } from "./Moving";
 import type { Rigging } from "./RiggingPage";
 import { UsedWhere } from "./UsedWhere";
@@ -46,6 +47,7 @@ export function Listed({ me, rigging, units, onTake }: Props) {
           ))}
         </section>
       )}
+      <LooseThings rigging={rigging} />
       <Moving me={me} rigging={rigging} />
       {may(me, "change_boat") && <UsedWhere me={me} rigging={rigging} units={units} />}
     </div>

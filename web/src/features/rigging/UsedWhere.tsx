@@ -18,9 +18,11 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
     length("keel_over_road_m", "Keel over the road", "on her trailer"),
     length("road_m", "Lowest gate or shed", "over the road; 0 for none"),
     length("bridge_m", "Lowest bridge", "over the water; 0 for none"),
+    { key: "deck_mm", label: "Deck, thick", unit: "mm", si: 1, hint: "0 if nobody measured" },
   ];
   const scope = `${me.crew_id}.rigged.${rigging.id}.${me.units}`;
   const [waters, setWaters] = useDraft<Waters>(`${scope}.waters`, rigging.settings.waters || "coastal");
+  const [deck, setDeck] = useDraft<string>(`${scope}.deck`, rigging.settings.deck ?? "");
   const [values, setValues] = useDraft(
     `${scope}.heights`,
     typed(fields, rigging.settings as unknown as Record<string, number>),
@@ -34,7 +36,12 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
         save={() =>
           api.put("/api/crews/{crew}/boats/{boat}/rigging", {
             params: { path: { crew: me.crew_id, boat: rigging.id } },
-            body: { waters, ...read(fields, values), version: rigging.version },
+            body: {
+              waters,
+              ...(deck ? { deck: deck as Schemas["RiggingInput"]["deck"] } : {}),
+              ...read(fields, values),
+              version: rigging.version,
+            },
           })
         }
         onSaved={() => {
@@ -44,7 +51,14 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
       >
         <h2 className="label-type text-xl">Where she is used</h2>
         <Choice label="How hard the sea slams" value={waters} options={WORDS.waters} onChange={setWaters} />
+        <Choice
+          label="People stand on"
+          value={deck}
+          options={[["", "not known"], ...WORDS.panels] as const}
+          onChange={setDeck}
+        />
         <NumberFields fields={fields} values={values} onChange={setValues} narrow />
+        {rigging.deck && <p className="leading-snug">{rigging.deck}</p>}
       </SaveForm>
     </section>
   );

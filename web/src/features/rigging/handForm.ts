@@ -54,7 +54,7 @@ export function fieldsOf(units: Units, sea: boolean) {
     },
   });
   const lies = (
-    key: "legs_m" | "turn_deg" | "lean_deg" | "swing_m" | "rod_m" | "screen_m" | "beam_deg",
+    key: "rated_n" | "legs_m" | "turn_deg" | "lean_deg" | "swing_m" | "rod_m" | "screen_m" | "beam_deg",
     label: string,
     u: { unit: string; si: number },
     hint?: string,
@@ -140,6 +140,7 @@ export function fieldsOf(units: Units, sea: boolean) {
       "rod-holder": [lies("rod_m", "Rod in it", side)],
       seat: [lies("swing_m", "Sweeps, turning", side, "from its middle; 0 if fixed")],
       display: [lies("screen_m", "Screen, diagonal", side), lies("swing_m", "Sweeps, turning", side, "0 if fixed")],
+      "tie-down": [lies("rated_n", "Its strap is rated", { unit: "daN", si: 10 }, "0 for a usual one, 200")],
       light: [lies("beam_deg", "Beam", degrees, "the whole angle")],
       "bow-motor": [lies("swing_m", "Sweeps, turning", side, "0 if it lies still")],
     } as Partial<Record<FittingInput["kind"], Field[]>>,

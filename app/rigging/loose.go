@@ -1,0 +1,132 @@
+package rigging
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"ergasia/app/aboard"
+	"ergasia/core/fitting"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+)
+
+// LooseView is something heavy that may slide.
+type LooseView struct {
+	GearID uuid.UUID  `json:"gear_id" format:"uuid"`
+	Name   string     `json:"name"`
+	Place  string     `json:"place"`
+	Kg     float64    `json:"kg"`
+	Straps int        `json:"straps"`
+	Slides bool       `json:"slides"`
+	Said   string     `json:"said"`
+	Cases  []KeptView `json:"cases"`
+}
+
+// KeptView is how it is kept in one case.
+type KeptView struct {
+	Name   string   `json:"name"`
+	Along  float64  `json:"along_n" doc:"What pushes it over the deck, less friction"`
+	Off    float64  `json:"off_n" doc:"What lifts it"`
+	Factor *float64 `json:"factor,omitempty" doc:"What the straps hold over that; left out where nothing is needed"`
+	Slides bool     `json:"slides"`
+}
+
+// Practice: what a man lifts with one hand does little harm; a webbing strap of 25 mm is
+// rated for some 2 kN.
+const (
+	heavyKg    = 8.0
+	mostLoose  = 8
+	usualStrap = 2000.0
+)
+
+// loose lists the heaviest things aboard that no walls and lid keep in their place.
+func loose(s *aboard.Laden) []LooseView {
+	list := []LooseView{}
+	for _, g := range s.Aboard() {
+		if g.Mass.Kg >= heavyKg && g.Rides == "boat" && g.Place != nil && !shut(*g.Place) {
+			list = append(list, looseOf(s, g))
+		}
+	}
+	slices.SortStableFunc(list, func(a, b LooseView) int { return cmp.Compare(b.Kg, a.Kg) })
+	return list[:min(len(list), mostLoose)]
+}
+
+// shut says whether a place has walls and a lid that stays shut.
+func shut(p model.Place) bool { return p.Latched || p.Locks }
+
+// strapsOver counts the straps over a place, two tie-downs each, and the least that one
+// is rated for, N.
+func strapsOver(s *aboard.Laden, place uuid.UUID) (n int, rated float64) {
+	eyes := 0
+	rated = math.Inf(1)
+	for _, f := range s.Craft.Rigging {
+		if f.Lies.Straps != nil && *f.Lies.Straps == place {
+			eyes++
+			rated = min(rated, cmp.Or(f.Lies.Rated, usualStrap))
+		}
+	}
+	if eyes == 0 {
+		return 0, usualStrap
+	}
+	return eyes / 2, rated
+}
+
+func looseOf(s *aboard.Laden, g aboard.GearAboard) LooseView {
+	v := LooseView{GearID: g.ID, Name: g.Name, Place: g.Place.Name, Kg: g.Mass.Kg, Cases: []KeptView{}}
+	var rated float64
+	v.Straps, rated = strapsOver(s, g.Place.ID)
+	l := fitting.Loose{Kg: g.Mass.Kg, Straps: v.Straps, StrapN: rated, Boxed: g.Place.Lid != "none" && g.Place.Lid != "soft"}
+	missing := 0
+	worst := ""
+	for _, k := range l.Keep(waters(s)) {
+		v.Cases = append(v.Cases, KeptView{Name: k.Name, Along: k.Along, Off: k.Off, Factor: finite(k.Factor), Slides: k.Slides})
+		if k.Slides && k.Missing >= missing {
+			v.Slides, missing, worst = true, k.Missing, k.Name
+		}
+	}
+	v.Said = fmt.Sprintf("%s, %s in %s, stays where it is.", capital(g.Name), s.MassText(g.Mass.Kg), g.Place.Name)
+	if v.Slides {
+		v.Said = fmt.Sprintf("%s, %s in %s, slides %s: %s.", capital(g.Name), s.MassText(g.Mass.Kg), g.Place.Name, worst, more(v.Straps, missing, rated))
+	}
+	return v
+}
+
+// more says which straps are missing.
+func more(now, missing int, rated float64) string {
+	what := fmt.Sprintf("%d straps of %.0f daN", missing, rated/10)
+	if missing == 1 {
+		what = fmt.Sprintf("a strap of %.0f daN", rated/10)
+	}
+	if now > 0 {
+		return fmt.Sprintf("it has %d, and wants %s more", now, what)
+	}
+	return "it wants " + what
+}
+
+// deckSaid says what the deck bears in the middle of a bay.
+func deckSaid(s *aboard.Laden) string {
+	r := s.Craft.Input.Outfit.Rigging
+	if r == nil || r.Deck == "" || r.DeckMM <= 0 {
+		return ""
+	}
+	kg := fitting.DeckBears(fitting.Panel{Material: r.Deck, Thickness: r.DeckMM})
+	heaviest := 0.0
+	for _, m := range s.Members {
+		heaviest = max(heaviest, m.Kg)
+	}
+	people := 0
+	if heaviest > 0 {
+		people = int(kg / heaviest)
+	}
+	said := fmt.Sprintf("The deck bears about %s in the middle of a bay: ", s.MassText(kg))
+	switch people {
+	case 0:
+		return said + "less than one of you. Put a beam under it."
+	case 1:
+		return said + "one person, not two side by side."
+	}
+	return said + fmt.Sprintf("%d people close together.", people)
+}
