@@ -6,6 +6,7 @@ import (
 
 	"ergasia/app/aboard"
 	"ergasia/app/fleet"
+	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/app/rigging"
@@ -420,4 +421,112 @@ func TestHeavyThingsSlideUntilTheyAreStrapped(t *testing.T) {
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
 	require.NoError(t, w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Deck: "plastic", DeckMM: 6}))
 	assert.Contains(t, w.rigging().Deck, "less than one of you")
+}
+
+func TestATransducerIsToldWhereItsFaceBelongs(t *testing.T) {
+	w := newWorld(t)
+	in := cleat("sounder")
+	in.Kind, in.Lies = "transducer", model.FittingLies{At: model.Vec{-0.01, -0.2, 0.3}, Size: model.Vec{0.13, 0.05, 0.1}, Stands: "out", Turn: 180}
+	id := w.mount(in)[0]
+	said := func() (text, helps string) {
+		for _, f := range w.rigging().Findings {
+			if f.Kind == "transducer" {
+				text, helps = text+f.Said, helps+f.Helps
+			}
+		}
+		return text, helps
+	}
+	text, helps := said()
+	assert.Contains(t, text, "over the bottom there")
+	assert.Contains(t, text, "the propeller's water reaches it")
+	assert.Contains(t, helps, "Set its face")
+	// The bottom rises by 10 degrees from the keel: at 0.45 m it is 0.0793 m high.
+	in.Lies.At = model.Vec{-0.01, -0.45, 0.45*0.17633 - 0.007 + 0.05}
+	_, err := w.Rigging.Change(ctx, w.owner, store.NewID(), w.boat, id, 1, in)
+	require.NoError(t, err)
+	text, helps = said()
+	assert.Empty(t, helps, text)
+	assert.NotContains(t, text, "propeller")
+}
+
+func TestGroundTackleSaysWhatIsMissingAndWhatDoesNotGoIn(t *testing.T) {
+	w := newWorld(t)
+	set := func(r model.RodeInput) error {
+		return w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Rode: &r})
+	}
+	require.NoError(t, set(model.RodeInput{Chain: 10, ChainMM: 8, Rope: 20, RopeMM: 12, Depth: 10, Locker: &w.tray}))
+	said := strings.Join(w.rigging().Anchor, " ")
+	assert.Contains(t, said, "of rode are missing")
+	assert.Contains(t, said, "Flaked down it takes")
+	assert.Contains(t, said, "no second anchor")
+	require.NoError(t, set(model.RodeInput{Chain: 30, ChainMM: 8, Rope: 200, RopeMM: 14, Depth: 10, Locker: &w.tray}))
+	assert.Contains(t, strings.Join(w.rigging().Anchor, " "), "don't go into small tray")
+	assert.Equal(t, refuse.Invalid, kindOf(t, set(model.RodeInput{Chain: -5})).Kind)
+	nowhere := store.NewID()
+	assert.Equal(t, refuse.NotFound, kindOf(t, set(model.RodeInput{Chain: 5, Locker: &nowhere})).Kind)
+}
+
+func TestLinesAndTheWorkingSide(t *testing.T) {
+	w := newWorld(t)
+	holder := func(name string, x, y, lean float64) rigging.FittingInput {
+		in := cleat(name)
+		turn := 90.0
+		if y < 0 {
+			turn = -90
+		}
+		in.Kind, in.Lies = "rod-holder", model.FittingLies{At: model.Vec{x, y, 0.7}, Size: model.Vec{0.05, 0.05, 0.2}, Stands: "down", Turn: turn, Lean: lean, Rod: 2}
+		return in
+	}
+	w.mount(holder("port", 0.5, 0.85, 30), holder("starboard", 0.5, -0.85, 30), holder("near port", 1.2, 0.85, 25))
+	s := w.rigging().Spread
+	require.Len(t, s.Lines, 3)
+	assert.InDelta(t, 0.85+1, s.Lines[0].Y, 1e-6)
+	assert.Contains(t, strings.Join(s.Said, " "), "tangle in a turn")
+	assert.Empty(t, s.Side)
+	_, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "port rail", At: model.Vec{0.8, 0.5, 0.3}})
+	require.NoError(t, err)
+	require.NoError(t, w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Working: "port"}))
+	side := w.rigging().Spread.Side
+	require.Len(t, side, 5)
+	assert.True(t, side[0].Has, side[0].Said)
+	assert.False(t, side[1].Has, side[1].Said)
+}
+
+func TestPlacesForTheSonarAreRankedByTheCrewsWeights(t *testing.T) {
+	w := newWorld(t)
+	list := w.rigging().Sonar
+	require.Len(t, list, 4)
+	for i, s := range list {
+		assert.Len(t, s.Marks, 10)
+		for _, m := range s.Marks {
+			assert.NotEmpty(t, m.Why, m.Key)
+		}
+		if i > 0 {
+			assert.LessOrEqual(t, s.Score, list[i-1].Score)
+		}
+	}
+	weights := map[string]float64{}
+	for _, m := range list[0].Marks {
+		weights[m.Key] = 0
+	}
+	weights["hands_free"] = 5
+	in := model.SonarInput{Weights: weights, Ratings: map[string]map[string]float64{"bow-motor": {"hands_free": 5}},
+		Own: []model.SonarPlace{{Name: "on the cooler", At: model.Vec{2, 0, 0.6}, Kg: 3}}}
+	set := func(in model.SonarInput) error {
+		return w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Sonar: &in})
+	}
+	require.NoError(t, set(in))
+	now := w.rigging().Sonar
+	require.Len(t, now, 5)
+	assert.Equal(t, "bow-motor", now[0].Key)
+	assert.InDelta(t, 100, now[0].Score, 1e-9)
+	in.Ratings["bow-motor"]["hands_free"] = 9
+	assert.Equal(t, refuse.Invalid, kindOf(t, set(in)).Kind)
+	assert.Equal(t, refuse.Invalid, kindOf(t, set(model.SonarInput{Weights: map[string]float64{"colour": 1}})).Kind)
+}
+
+func TestWhatIsLongerThanAnyPlaceIsSaid(t *testing.T) {
+	w := newWorld(t)
+	w.make("push pole", 2, func(g *gear.GearInput) { g.Size = model.Vec{4, 0.04, 0.04} })
+	assert.Contains(t, strings.Join(w.rigging().Long, " "), "Push pole, 4.0 m, is longer than any place")
 }

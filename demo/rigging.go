@@ -91,7 +91,7 @@ func dunlinRigged() (list []mounted) {
 			plate("laminate", 8)(in)
 			in.Held.Pole = nil // it lies stowed at speed
 		}},
-		mounted{"transducer", "transducer", model.Vec{-0.01, -0.42, 0.12}, func(in *rigging.FittingInput) {
+		mounted{"transducer", "transducer", model.Vec{-0.01, -0.42, 0.1333}, func(in *rigging.FittingInput) {
 			in.Held.Method, in.Held.Wet, in.Held.Panel, in.Held.Thickness = "adhesive", "below", "laminate", 20
 			in.Note = "On a block that is glued to the transom: no screw goes into the boat."
 		}},
@@ -202,7 +202,8 @@ func (l *loader) rigging() error {
 		list         []mounted
 		set          model.RiggingInput
 	}{
-		{"Dunlin", "hull with console and rails", dunlinRigged(), model.RiggingInput{Waters: "coastal", Over: 0.55, Road: 2.6, Bridge: 3.4}},
+		{"Dunlin", "hull with console and rails", dunlinRigged(), model.RiggingInput{Waters: "coastal", Over: 0.55, Road: 2.6, Bridge: 3.4, Working: "port", Deck: "laminate", DeckMM: 12,
+			Rode: &model.RodeInput{Chain: 8, ChainMM: 8, Rope: 60, RopeMM: 12, Depth: 10, Tide: 0.4}}},
 		{"Plover", "hull with decks", ploverRigged(), model.RiggingInput{Waters: "sheltered", Over: 0.5, Road: 2.4}},
 		{"Whimbrel", "hull with benches", whimbrelRigged(), model.RiggingInput{Waters: "sheltered", Over: 0.5, Road: 2.2}},
 	} {

@@ -208,6 +208,9 @@ func (t teller) findBears(f model.Fitting) (list []FindingView) {
 	if f.Held.Pole != nil {
 		t.folds(f, add)
 	}
+	if f.Kind == "transducer" && f.Lies.At[0] < 0.15 {
+		t.seats(f, add)
+	}
 	t.gives(f, add)
 	t.screws(f, add)
 	return list

@@ -272,6 +272,11 @@ func (a *Wing) Set(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID,
 			if err != nil {
 				return boat, err
 			}
+			if in.Rode != nil && in.Rode.Locker != nil {
+				if err := store.Exists[model.Place](tx, "boat_id = ? AND id = ?", boat, *in.Rode.Locker); err != nil {
+					return boat, kernel.Absent(err, "place")
+				}
+			}
 			next := craft.Input
 			next.Outfit.Rigging = &in
 			if err := next.Check(); err != nil {

@@ -57,6 +57,10 @@ type Rigging struct {
 	Off      []FittingView      `json:"off" doc:"What was taken off her, and units that are in no base or on another boat"`
 	Sets     []SetView          `json:"sets"`
 	Loose    []LooseView        `json:"loose" doc:"The heaviest things that only friction and straps keep in their place"`
+	Spread   SpreadView         `json:"spread" doc:"Lines as they are trolled, and the side where fish come in"`
+	Sonar    []SonarView        `json:"sonar" doc:"Places for the sonar, best first"`
+	Anchor   []string           `json:"anchor" doc:"What her ground tackle does, in sentences"`
+	Long     []string           `json:"long" doc:"What is longer than any place, and where it may be held"`
 	Deck     string             `json:"deck,omitempty" doc:"What the deck bears, in words"`
 	Left     LeftView           `json:"left" doc:"What is taken off when she is left alone"`
 }
@@ -102,6 +106,8 @@ func view(s *aboard.Laden) Rigging {
 	}
 	sc := scene(s, s.Craft.Rigging)
 	out.Loose, out.Deck = loose(s), deckSaid(s)
+	out.Spread, out.Sonar = spread(s), sonar(s, sc)
+	out.Anchor, out.Long = anchorSaid(s), longSaid(s)
 	out.Findings, out.Ahead = findings(s, s.Craft.Rigging, sc, ""), tell(s, nil, sc).ahead(sc)
 	return out
 }

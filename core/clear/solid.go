@@ -28,6 +28,9 @@ func solid(corners, normals, edges []r3.Vec) Solid {
 	return s
 }
 
+// Bounds of a body along the boat's axes.
+func (s Solid) Bounds() (low, high r3.Vec) { return s.low, s.high }
+
 // Box is a box about its middle, with three axes at right angles and half sides
 // along them.
 func Box(middle r3.Vec, axes [3]r3.Vec, half r3.Vec) Solid {

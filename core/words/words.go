@@ -212,6 +212,15 @@ var (
 	PartStates = List{
 		{Key: "order", Label: "on order"}, {Key: "returned", Label: "returned"}, {Key: "left", Label: "left over"},
 		{Key: "fitted", Label: "fitted"}}
+	// SonarCriteria are what a place for the sonar is judged by; core/fitting has weights.
+	SonarCriteria = List{
+		{Key: "hands_free", Label: "hands free while scanning"}, {Key: "while_holding", Label: "scans while the motor holds her"},
+		{Key: "scouting", Label: "scouts between spots"}, {Key: "sees", Label: "who sees it"}, {Key: "quiet", Label: "does not spook fish"},
+		{Key: "seconds", Label: "seconds to deploy and stow"}, {Key: "cable", Label: "cable along its way"},
+		{Key: "folds", Label: "speed at which it folds"}, {Key: "other_boat", Label: "goes to another boat"}, {Key: "mass", Label: "mass"}}
+	SonarPlaces = List{
+		{Key: "bow-motor", Label: "on the bow motor"}, {Key: "console-pole", Label: "pole by the console"},
+		{Key: "bow-pole", Label: "pole at the bow"}, {Key: "portable", Label: "portable unit"}}
 	// Hinges are the edge on which a lid turns.
 	Hinges = List{
 		{Key: "aft", Label: "at its after edge"}, {Key: "fore", Label: "at its fore edge"},
@@ -233,4 +242,5 @@ var Lists = map[string]List{
 	"trip_kinds": TripKinds, "trip_roles": TripRoles, "phase_kinds": PhaseKinds, "stages": Stages,
 	"fitting_kinds": FittingKinds, "stands": Stands, "methods": Methods, "panels": Panels, "backs": Backs, "comes_off": ComesOff,
 	"wets": Wets, "metals": Metals, "waters": Waters, "part_states": PartStates, "hinges": Hinges,
+	"sonar_criteria": SonarCriteria, "sonar_places": SonarPlaces,
 }

@@ -181,12 +181,28 @@ func (s FittingStory) MarshalJSON() ([]byte, error) {
 
 // RiggingInput is how a boat is used, as her fittings feel it, and how high she may be.
 type RiggingInput struct {
-	Waters string  `json:"waters,omitempty" words:"waters" doc:"How hard the sea slams; coastal where it is left out"`
-	Over   float64 `json:"keel_over_road_m,omitempty" doc:"On her trailer"`
-	Road   float64 `json:"road_m,omitempty" doc:"Greatest height over the road: a gate, a shed; 0 for none"`
-	Bridge float64 `json:"bridge_m,omitempty" doc:"Greatest height over the water: a bridge; 0 for none"`
-	Deck   string  `json:"deck,omitempty" words:"panels" doc:"What people stand on"`
-	DeckMM float64 `json:"deck_mm,omitempty" doc:"How thick it is; 0 where nobody measured"`
+	Waters  string      `json:"waters,omitempty" words:"waters" doc:"How hard the sea slams; coastal where it is left out"`
+	Over    float64     `json:"keel_over_road_m,omitempty" doc:"On her trailer"`
+	Road    float64     `json:"road_m,omitempty" doc:"Greatest height over the road: a gate, a shed; 0 for none"`
+	Bridge  float64     `json:"bridge_m,omitempty" doc:"Greatest height over the water: a bridge; 0 for none"`
+	Rode    *RodeInput  `json:"rode,omitempty" doc:"What her anchor hangs on"`
+	Sonar   *SonarInput `json:"sonar,omitempty" doc:"What the crew thinks of places for its sonar"`
+	Working string      `json:"working_side,omitempty" enum:"port,starboard" doc:"The side where fish come in; left out where nobody said"`
+	Deck    string      `json:"deck,omitempty" words:"panels" doc:"What people stand on"`
+	DeckMM  float64     `json:"deck_mm,omitempty" doc:"How thick it is; 0 where nobody measured"`
+}
+
+// RodeInput is what an anchor hangs on, and where it lies.
+type RodeInput struct {
+	Chain    float64    `json:"chain_m"`
+	ChainMM  float64    `json:"chain_mm"`
+	Rope     float64    `json:"rope_m"`
+	RopeMM   float64    `json:"rope_mm"`
+	Depth    float64    `json:"depth_m" doc:"Where she usually anchors"`
+	Tide     float64    `json:"tide_m,omitempty"`
+	Scope    float64    `json:"scope,omitempty" doc:"Times depth and bow; 0 for 7, or 5 on chain alone"`
+	Locker   *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"The place that it lies in"`
+	Windlass float64    `json:"windlass_m_per_min,omitempty" doc:"0 by hand"`
 }
 
 // Check adds what is wrong with it to fs.
@@ -197,4 +213,66 @@ func (r RiggingInput) Check(fs *check.Faults, field string) {
 	fs.Within(field+"bridge_m", r.Bridge, 0, 100)
 	fs.OneOf(field+"deck", r.Deck, words.Panels.OrNone()...)
 	fs.Within(field+"deck_mm", r.DeckMM, 0, 200)
+	fs.OneOf(field+"working_side", r.Working, "", "port", "starboard")
+	if r.Rode != nil {
+		r.Rode.Check(fs, field+"rode.")
+	}
+	if r.Sonar != nil {
+		r.Sonar.Check(fs, field+"sonar.")
+	}
+}
+
+// Check adds what is wrong with it to fs.
+func (r RodeInput) Check(fs *check.Faults, field string) {
+	fs.Within(field+"chain_m", r.Chain, 0, 300)
+	fs.Within(field+"chain_mm", r.ChainMM, 0, 30)
+	fs.Within(field+"rope_m", r.Rope, 0, 1000)
+	fs.Within(field+"rope_mm", r.RopeMM, 0, 60)
+	fs.Within(field+"depth_m", r.Depth, 0, 200)
+	fs.Within(field+"tide_m", r.Tide, 0, 20)
+	fs.Within(field+"scope", r.Scope, 0, 20)
+	fs.Within(field+"windlass_m_per_min", r.Windlass, 0, 100)
+}
+
+// SonarInput is what the crew thinks of places for its sonar.
+type SonarInput struct {
+	Weights map[string]float64            `json:"weights,omitempty" doc:"By criterion, 0 to 5"`
+	Ratings map[string]map[string]float64 `json:"ratings,omitempty" doc:"By place and criterion, 1 to 5"`
+	Own     []SonarPlace                  `json:"own,omitempty" maxItems:"20" doc:"Places of the crew's own"`
+}
+
+// SonarPlace is a place for the sonar that a crew thought of.
+type SonarPlace struct {
+	Name string  `json:"name"`
+	At   Vec     `json:"at_m" doc:"Of its foot"`
+	Kg   float64 `json:"kg"`
+}
+
+// mostWords bounds what may be said by words that nobody listed.
+const mostWords = 40
+
+// Check adds what is wrong with it to fs.
+func (s SonarInput) Check(fs *check.Faults, field string) {
+	if len(s.Weights) > mostWords || len(s.Ratings) > mostWords {
+		fs.Add(field+"weights", len(s.Weights), "has more criteria than there are")
+		return
+	}
+	for key, w := range s.Weights {
+		fs.OneOf(field+"weights", key, words.SonarCriteria.Keys()...)
+		fs.Within(field+"weights", w, 0, 5)
+	}
+	for place, list := range s.Ratings {
+		fs.Text(field+"ratings", place, 1, 80)
+		for key, r := range list {
+			fs.OneOf(field+"ratings", key, words.SonarCriteria.Keys()...)
+			fs.Within(field+"ratings", r, 1, 5)
+		}
+	}
+	for _, o := range s.Own {
+		fs.Text(field+"own.name", o.Name, 1, 40)
+		for k := range 3 {
+			fs.Within(field+"own.at_m", o.At[k], -Farthest, Farthest)
+		}
+		fs.Within(field+"own.kg", o.Kg, 0, 100)
+	}
 }

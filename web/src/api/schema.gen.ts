@@ -6187,6 +6187,8 @@ export interface components {
         Rigging: {
             /** @description From where on the water is seen from the helm */
             ahead: string;
+            /** @description What her ground tackle does, in sentences */
+            anchor: string[];
             attitude?: components["schemas"]["Attitude"];
             /** @description What the deck bears, in words */
             deck?: string;
@@ -6200,6 +6202,8 @@ export interface components {
             lines: components["schemas"]["Lines"];
             /** Format: double */
             listed_kg: number;
+            /** @description What is longer than any place, and where it may be held */
+            long: string[];
             /** @description The heaviest things that only friction and straps keep in their place */
             loose: components["schemas"]["LooseView"][];
             /** @description The boat's masses, in which a fitting may have been counted */
@@ -6213,6 +6217,10 @@ export interface components {
             sea: boolean;
             sets: components["schemas"]["SetView"][];
             settings: components["schemas"]["RiggingInput"];
+            /** @description Places for the sonar, best first */
+            sonar: components["schemas"]["SonarView"][];
+            /** @description Lines as they are trolled, and the side where fish come in */
+            spread: components["schemas"]["SpreadView"];
             usual: components["schemas"]["UsualView"][];
             /**
              * Format: int64
@@ -6246,11 +6254,20 @@ export interface components {
              * @description Greatest height over the road: a gate, a shed; 0 for none
              */
             road_m?: number;
+            /** @description What her anchor hangs on */
+            rode?: components["schemas"]["RodeInput"];
+            /** @description What the crew thinks of places for its sonar */
+            sonar?: components["schemas"]["SonarInput"];
             /**
              * @description How hard the sea slams; coastal where it is left out
              * @enum {string}
              */
             waters?: "sheltered" | "coastal" | "offshore";
+            /**
+             * @description The side where fish come in; left out where nobody said
+             * @enum {string}
+             */
+            working_side?: "port" | "starboard";
         };
         Road: {
             /** Format: double */
@@ -6365,6 +6382,38 @@ export interface components {
              * @description Tube or holder, from 0
              */
             slot: number;
+        };
+        RodeInput: {
+            /** Format: double */
+            chain_m: number;
+            /** Format: double */
+            chain_mm: number;
+            /**
+             * Format: double
+             * @description Where she usually anchors
+             */
+            depth_m: number;
+            /**
+             * Format: uuid
+             * @description The place that it lies in
+             */
+            place_id?: string;
+            /** Format: double */
+            rope_m: number;
+            /** Format: double */
+            rope_mm: number;
+            /**
+             * Format: double
+             * @description Times depth and bow; 0 for 7, or 5 on chain alone
+             */
+            scope?: number;
+            /** Format: double */
+            tide_m?: number;
+            /**
+             * Format: double
+             * @description 0 by hand
+             */
+            windlass_m_per_min?: number;
         };
         RodsView: {
             out: components["schemas"]["RodOut"][];
@@ -6531,6 +6580,10 @@ export interface components {
              * @description Greatest height over the road: a gate, a shed; 0 for none
              */
             road_m?: number;
+            /** @description What her anchor hangs on */
+            rode?: components["schemas"]["RodeInput"];
+            /** @description What the crew thinks of places for its sonar */
+            sonar?: components["schemas"]["SonarInput"];
             /**
              * Format: int64
              * @description Of the boat
@@ -6541,6 +6594,11 @@ export interface components {
              * @enum {string}
              */
             waters?: "sheltered" | "coastal" | "offshore";
+            /**
+             * @description The side where fish come in; left out where nobody said
+             * @enum {string}
+             */
+            working_side?: "port" | "starboard";
         };
         "Set-speciesRequest": {
             species: components["schemas"]["Species"][];
@@ -6707,9 +6765,77 @@ export interface components {
             per: number;
             use: string;
         };
+        SideView: {
+            has: boolean;
+            said: string;
+            what: string;
+        };
         "Sign-inRequest": {
             login: string;
             password: string;
+        };
+        SonarInput: {
+            /** @description Places of the crew's own */
+            own?: components["schemas"]["SonarPlace"][];
+            /** @description By place and criterion, 1 to 5 */
+            ratings?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** @description By criterion, 0 to 5 */
+            weights?: {
+                [key: string]: number;
+            };
+        };
+        SonarMark: {
+            /** @enum {string} */
+            key: "hands_free" | "while_holding" | "scouting" | "sees" | "quiet" | "seconds" | "cable" | "folds" | "other_boat" | "mass";
+            /** @description By the crew, from 1 to 5 */
+            rated: boolean;
+            /** Format: double */
+            rating?: number;
+            /**
+             * Format: double
+             * @description 0 to 1
+             */
+            value: number;
+            /** Format: double */
+            weight: number;
+            why: string;
+        };
+        SonarPlace: {
+            /** @description Of its foot */
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: double */
+            kg: number;
+            name: string;
+        };
+        SonarView: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            key: string;
+            /** @description What carries it is listed; else it is reckoned where such things usually are */
+            listed: boolean;
+            marks: components["schemas"]["SonarMark"][];
+            name: string;
+            /**
+             * Format: double
+             * @description Of 100, by the crew's weights
+             */
+            score: number;
+            screen_m: [
+                number,
+                number,
+                number
+            ];
         };
         SpaceView: {
             /** @description Gear that would be fetched quicker there */
@@ -6781,6 +6907,13 @@ export interface components {
             /** Format: int64 */
             count: number;
             where: string;
+        };
+        SpreadView: {
+            /** @description From port to starboard */
+            lines: components["schemas"]["TrolledLine"][];
+            said: string[];
+            /** @description What the working side has */
+            side: components["schemas"]["SideView"][];
         };
         StageView: {
             /** Format: date-time */
@@ -7418,6 +7551,16 @@ export interface components {
             /** Format: int64 */
             version: number;
             water?: string;
+        };
+        TrolledLine: {
+            /**
+             * Format: double
+             * @description To the next to starboard; 0 of the last
+             */
+            gap_m: number;
+            name: string;
+            /** Format: double */
+            y_m: number;
         };
         "Try-dayRequest": {
             plan: components["schemas"]["DayPlan"];

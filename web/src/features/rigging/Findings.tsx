@@ -3,23 +3,30 @@ import type { Rigging } from "./RiggingPage";
 
 type Finding = Schemas["FindingView"];
 
+/** Her name, and how many things are to be seen to. */
+export function Summary({ rigging }: { rigging: Rigging }) {
+  const wrong = rigging.findings.filter((f) => !f.note).length;
+  const n = rigging.fittings.length;
+  return (
+    <div>
+      <h1 className="label-type text-3xl leading-tight">{rigging.name}'s rigging</h1>
+      <p className="text-xl leading-snug" data-testid="rigging-summary">
+        {n === 0
+          ? "Nothing is listed yet. Walk round her with a phone: one line each."
+          : wrong === 0
+            ? `${n} fittings; nothing is in the way.`
+            : `${n} fittings; ${wrong === 1 ? "one thing" : `${wrong} things`} to see to.`}
+      </p>
+    </div>
+  );
+}
+
 /** What is in whose way, what does not bear; what is only good to know after it. */
 export function Findings({ rigging, onTake }: { rigging: Rigging; onTake: (id: string) => void }) {
   const wrong = rigging.findings.filter((f) => !f.note);
   const notes = rigging.findings.filter((f) => f.note);
-  const n = rigging.fittings.length;
   return (
     <div className="grid gap-3">
-      <div>
-        <h1 className="label-type text-3xl leading-tight">{rigging.name}'s rigging</h1>
-        <p className="text-xl leading-snug" data-testid="rigging-summary">
-          {n === 0
-            ? "Nothing is listed yet. Walk round her with a phone: one line each."
-            : wrong.length === 0
-              ? `${n} fittings; nothing is in the way.`
-              : `${n} fittings; ${wrong.length === 1 ? "one thing" : `${wrong.length} things`} to see to.`}
-        </p>
-      </div>
       <FindingList list={wrong} onTake={onTake} loud />
       {notes.length > 0 && (
         <details open={wrong.length < 4}>

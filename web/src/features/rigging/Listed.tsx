@@ -1,21 +1,16 @@
-import type { Membership } from "../../api/client";
-import { may } from "../../domain/may";
 import type { Units } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
-import { LooseThings } from "./Loose";
-import { Moving } from "./Moving";
 import type { Rigging } from "./RiggingPage";
-import { UsedWhere } from "./UsedWhere";
 
-type Props = { me: Membership; rigging: Rigging; units: Units; onTake: (id: string) => void };
+type Props = { rigging: Rigging; units: Units; onTake: (id: string) => void };
 
 /** All that is fastened to her, by kind. */
-export function Listed({ me, rigging, units, onTake }: Props) {
+export function Listed({ rigging, units, onTake }: Props) {
   const kinds = WORDS.fitting_kinds.filter(([kind]) => rigging.fittings.some((f) => f.kind === kind));
   return (
-    <div className="mt-5 grid gap-4">
+    <div className="grid gap-4">
       {kinds.length > 0 && (
-        <section aria-label="Listed" className="border-(--hair) border-t pt-3">
+        <section aria-label="Listed">
           <h2 className="label-type text-xl">
             Listed, {units.mass(rigging.listed_kg)} {units.massUnit}
           </h2>
@@ -47,9 +42,6 @@ export function Listed({ me, rigging, units, onTake }: Props) {
           ))}
         </section>
       )}
-      <LooseThings rigging={rigging} />
-      <Moving me={me} rigging={rigging} />
-      {may(me, "change_boat") && <UsedWhere me={me} rigging={rigging} units={units} />}
     </div>
   );
 }

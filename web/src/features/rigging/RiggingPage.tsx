@@ -12,12 +12,15 @@ import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { useTitle } from "../../ui/useTitle";
+import { AtWork } from "./AtWork";
 import { EntryLine } from "./EntryLine";
-import { Findings } from "./Findings";
+import { Findings, Summary } from "./Findings";
 import { attempt, type FittingInput, fieldsOf, type Hand, handOf, movedTo } from "./handForm";
 import { InHand } from "./InHand";
 import { Listed } from "./Listed";
 import { Mover } from "./Mover";
+import { Moving } from "./Moving";
+import { Sonar } from "./Sonar";
 import { Spaces } from "./Spaces";
 
 export type Rigging = Schemas["Rigging"];
@@ -51,6 +54,8 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const list = useDrawn(rigging, hand, input, tried.data?.findings);
   const [spacing, setSpacing] = useState(false);
   const [space, setSpace] = useState<string>();
+  const [tab, setTab] = useState<Tab>("way");
+  const [sonar, setSonar] = useState<string>();
   const spaces = useQuery(askBoat.spaces(me.crew_id, rigging.id, spacing && !hand));
   const boxes = !hand && spacing ? (spaces.data ?? []) : [];
   const shownNames = (p: Projection) => namesOf(list, p);
@@ -90,7 +95,12 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
               .filter((q) => space === undefined || q.name === space)
               .map((q) => ({ name: `${q.name} (free)`, corner: q.corner_m, size: q.size_m, fill: 1 })),
           ]}
-          dots={rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const }))}
+          dots={[
+            ...rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
+            ...(!hand && tab === "sonar"
+              ? rigging.sonar.map((q) => ({ name: q.name, at: q.at_m, shape: "mass" as const }))
+              : []),
+          ]}
         >
           {(p) => (
             <>
@@ -133,16 +143,54 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
             }}
           />
         ) : (
-          <>
-            <Findings rigging={rigging} onTake={take} />
-            <button type="button" className="plain-button mt-3" onClick={() => setSpacing(true)}>
-              Space nobody uses
-            </button>
-            <Listed me={me} rigging={rigging} units={units} onTake={take} />
-          </>
+          <div className="grid gap-3">
+            <Summary rigging={rigging} />
+            <Tabs tab={tab} onTab={setTab} />
+            {tab === "way" && (
+              <>
+                <Findings rigging={rigging} onTake={take} />
+                <button type="button" className="plain-button justify-self-start" onClick={() => setSpacing(true)}>
+                  Space nobody uses
+                </button>
+              </>
+            )}
+            {tab === "listed" && <Listed rigging={rigging} units={units} onTake={take} />}
+            {tab === "off" && <Moving me={me} rigging={rigging} />}
+            {tab === "work" && <AtWork me={me} rigging={rigging} units={units} />}
+            {tab === "sonar" && <Sonar me={me} rigging={rigging} chosen={sonar} onChoose={setSonar} />}
+          </div>
         )}
       </section>
     </main>
+  );
+}
+
+const TABS = [
+  ["way", "In the way"],
+  ["listed", "Listed"],
+  ["off", "Comes off"],
+  ["work", "At work"],
+  ["sonar", "Sonar"],
+] as const;
+
+type Tab = (typeof TABS)[number][0];
+
+function Tabs({ tab, onTab }: { tab: Tab; onTab: (tab: Tab) => void }) {
+  return (
+    <div role="tablist" aria-label="Of her rigging" className="flex flex-wrap gap-x-1 border-(--hair) border-b">
+      {TABS.map(([key, label]) => (
+        <button
+          key={key}
+          type="button"
+          role="tab"
+          aria-selected={tab === key}
+          className={`label-type min-h-11 cursor-pointer px-2 text-lg ${tab === key ? "border-base-content border-b-3" : "quiet"}`}
+          onClick={() => onTab(key)}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
   );
 }
 

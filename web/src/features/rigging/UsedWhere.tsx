@@ -23,6 +23,7 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
   const scope = `${me.crew_id}.rigged.${rigging.id}.${me.units}`;
   const [waters, setWaters] = useDraft<Waters>(`${scope}.waters`, rigging.settings.waters || "coastal");
   const [deck, setDeck] = useDraft<string>(`${scope}.deck`, rigging.settings.deck ?? "");
+  const [working, setWorking] = useDraft<string>(`${scope}.working`, rigging.settings.working_side ?? "");
   const [values, setValues] = useDraft(
     `${scope}.heights`,
     typed(fields, rigging.settings as unknown as Record<string, number>),
@@ -37,8 +38,10 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
           api.put("/api/crews/{crew}/boats/{boat}/rigging", {
             params: { path: { crew: me.crew_id, boat: rigging.id } },
             body: {
+              ...rigging.settings,
               waters,
-              ...(deck ? { deck: deck as Schemas["RiggingInput"]["deck"] } : {}),
+              deck: (deck || undefined) as Schemas["RiggingInput"]["deck"],
+              working_side: (working || undefined) as Schemas["RiggingInput"]["working_side"],
               ...read(fields, values),
               version: rigging.version,
             },
@@ -51,6 +54,16 @@ export function UsedWhere({ me, rigging, units }: { me: Membership; rigging: Rig
       >
         <h2 className="label-type text-xl">Where she is used</h2>
         <Choice label="How hard the sea slams" value={waters} options={WORDS.waters} onChange={setWaters} />
+        <Choice
+          label="Fish come in"
+          value={working}
+          options={[
+            ["", "on either side"],
+            ["port", "to port"],
+            ["starboard", "to starboard"],
+          ]}
+          onChange={setWorking}
+        />
         <Choice
           label="People stand on"
           value={deck}
