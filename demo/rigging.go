@@ -66,8 +66,16 @@ func and(all ...func(*rigging.FittingInput)) func(*rigging.FittingInput) {
 // scouts at.
 func dunlinRigged() (list []mounted) {
 	glass := bolted("laminate", 8)
-	list = append(list, pair("rod holder", "aft rod holder", model.Vec{0.35, 0.93, 0.74}, glass)...)
-	list = append(list, pair("rod holder", "rod holder", model.Vec{1.05, 0.97, 0.75}, glass)...)
+	aimed := func(turn, lean float64) func(*rigging.FittingInput) { // to port; the other side is its mirror
+		return and(glass, func(in *rigging.FittingInput) {
+			in.Lies.Lean, in.Lies.Turn = lean, turn
+			if in.Lies.At[1] < 0 {
+				in.Lies.Turn = -turn
+			}
+		})
+	}
+	list = append(list, pair("rod holder", "aft rod holder", model.Vec{0.35, 0.93, 0.74}, aimed(165, 30))...)
+	list = append(list, pair("rod holder", "rod holder", model.Vec{1.05, 0.97, 0.75}, aimed(95, 45))...)
 	list = append(list, pair("cleat", "stern cleat", model.Vec{0.12, 0.9, 0.74}, plate("laminate", 8))...)
 	list = append(list, pair("cleat", "bow cleat", model.Vec{4.3, 0.6, 0.96}, plate("laminate", 8))...)
 	list = append(list, pair("track", "track", model.Vec{2.9, 0.99, 0.8}, bolted("laminate", 8))...)

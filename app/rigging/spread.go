@@ -109,11 +109,11 @@ func workingSide(s *aboard.Laden) []SideView {
 		kinds []string
 		words []string
 	}{
-		{"a rest for the rod", []string{"rod-holder", "hook"}, []string{"rest"}},
+		{"a rest for the rod", []string{"rod-holder"}, []string{"rest"}},
 		{"a net", nil, []string{"net"}},
-		{"a measuring board", nil, []string{"measur", "ruler", "bump"}},
-		{"a light", []string{"light"}, []string{"headlamp", "lamp"}},
-		{"a protected gunwale", nil, []string{"pad", "gunwale", "mat", "guard"}},
+		{"a measuring board", nil, []string{"measuring", "ruler", "bump"}},
+		{"a light", nil, []string{"headlamp", "lamp", "floodlight"}},
+		{"a protected gunwale", nil, []string{"pad", "pads", "padding", "mat", "guard"}},
 	} {
 		list = append(list, sideHas(s, w.what, w.kinds, w.words, *post, sign))
 	}
@@ -135,12 +135,12 @@ func sidePost(s *aboard.Laden, sign float64) *model.Post {
 func sideHas(s *aboard.Laden, what string, kinds, words []string, post model.Post, sign float64) SideView {
 	has := func(name string) bool {
 		return slices.ContainsFunc(strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return r == ' ' || r == ',' }), func(w string) bool {
-			return slices.ContainsFunc(words, func(p string) bool { return strings.HasPrefix(w, p) })
+			return slices.Contains(words, w)
 		})
 	}
 	for _, f := range s.Craft.Rigging {
 		near := sign*f.Lies.At[1] > 0 && math.Hypot(f.Lies.At[0]-post.X, f.Lies.At[1]-post.Y) < beside
-		if near && (slices.Contains(kinds, f.Kind) || has(f.Name)) {
+		if near && (slices.Contains(kinds, f.Kind) || has(f.Name) && f.Kind != "hook") { // a hook for a net is no net
 			return SideView{What: what, Said: fmt.Sprintf("%s is beside %s.", f.Name, post.Name), Has: true}
 		}
 	}

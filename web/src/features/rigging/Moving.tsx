@@ -17,9 +17,9 @@ export function Moving({ me, rigging }: Props) {
   const units = [...rigging.fittings, ...rigging.off].filter((f) => f.unit);
   const off = rigging.off.filter((f) => !f.unit);
   return (
-    <>
+    <div className="grid gap-5">
       {(units.length > 0 || off.length > 0) && (
-        <section aria-label="What comes off" className="border-(--hair) border-t pt-3">
+        <section aria-label="What comes off" className="grid gap-1">
           <h2 className="label-type text-xl">What comes off</h2>
           <ul>
             {units.map((f) => (
@@ -38,7 +38,7 @@ export function Moving({ me, rigging }: Props) {
       )}
       <Left me={me} rigging={rigging} mayMove={mayMove} />
       <Sets me={me} rigging={rigging} mayMove={mayMove} />
-    </>
+    </div>
   );
 }
 
@@ -150,11 +150,16 @@ function Left({ me, rigging, mayMove }: Props & { mayMove: boolean }) {
   const { steps, minutes } = rigging.left;
   if (steps.length === 0) return null;
   return (
-    <section aria-label="When she is left alone" className="border-(--hair) border-t pt-3">
+    <section aria-label="When she is left alone" className="grid gap-1">
       <h2 className="label-type text-xl">When she is left alone, {minutes.toFixed(0)} min</h2>
       <Steps steps={steps} />
       {mayMove && (
-        <button type="button" className="plain-button mt-2" disabled={leave.isPending} onClick={() => leave.mutate()}>
+        <button
+          type="button"
+          className="plain-button mt-2 justify-self-start"
+          disabled={leave.isPending}
+          onClick={() => leave.mutate()}
+        >
           All of it is off
         </button>
       )}
@@ -167,7 +172,7 @@ function Sets({ me, rigging, mayMove }: Props & { mayMove: boolean }) {
   const [making, setMaking] = useState(false);
   const mayChange = may(me, "change_boat");
   return (
-    <section aria-label="Sets" className="grid gap-2 border-(--hair) border-t pt-3">
+    <section aria-label="Sets" className="grid gap-2">
       <h2 className="label-type text-xl">Sets that go on as one</h2>
       {rigging.sets.length === 0 && !making && (
         <p className="quiet leading-snug">

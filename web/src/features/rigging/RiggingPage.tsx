@@ -82,7 +82,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           upright
           tallSection
           names={shownNames}
-          marks={(p) => list.map((f) => boxIn(p, f))}
+          marks={(p) => (tab === "sonar" && !hand ? [] : list.map((f) => boxIn(p, f)))}
           solids={[
             ...rigging.places.map((q) => ({
               name: q.name,
