@@ -66,11 +66,11 @@ func TestFittingsAreChangedRemovedAndTakenBack(t *testing.T) {
 		_, err = w.Undoing.Undo(ctx, w.owner, store.NewID(), last.Undoable.ID)
 		require.NoError(t, err)
 	}
-	ids := w.mount(cleat("port cleat"), cleat("second cleat"))
+	w.mount(cleat("port cleat"), cleat("second cleat"))
 	require.Len(t, w.rigging().Fittings, 2)
 	undo()
 	assert.Empty(t, w.rigging().Fittings)
-	ids = w.mount(cleat("port cleat"))
+	ids := w.mount(cleat("port cleat"))
 	in := cleat("port cleat")
 	in.Lies.At[0] = 0.9
 	_, err := w.Rigging.Change(ctx, w.owner, store.NewID(), w.boat, ids[0], 1, in)

@@ -15,7 +15,7 @@ cd "$ROOT"
 say "running every test"
 # Properties are drawn from one seed here, so that the same tree always gives the
 # same answer; `make bench` draws more of them, anew each time.
-properties="ergasia/core/units ergasia/core/hull ergasia/core/float ergasia/core/road ergasia/core/rods ergasia/core/stow ergasia/core/find ergasia/core/entry ergasia/core/kit ergasia/core/due ergasia/core/where ergasia/core/fuel ergasia/core/way ergasia/formats/calendar ergasia/formats/paper ergasia/formats/sheet ergasia/formats/table"
+properties="ergasia/core/units ergasia/core/hull ergasia/core/float ergasia/core/road ergasia/core/rods ergasia/core/stow ergasia/core/find ergasia/core/entry ergasia/core/kit ergasia/core/due ergasia/core/where ergasia/core/fuel ergasia/core/way ergasia/core/fitting ergasia/formats/calendar ergasia/formats/paper ergasia/formats/sheet ergasia/formats/table"
 go test $properties -rapid.seed=20261124
 rest=$(go list ./... | grep -vxF "$(printf '%s\n' $properties)")
 "$ROOT/scripts/with-postgres.sh" go test -timeout 15m -parallel 3 $rest
