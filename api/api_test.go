@@ -253,7 +253,27 @@ func legal(operation string, body map[string]any) any {
 	boat["name"] = store.NewID().String()
 	with := func(m map[string]any, key string, value any) map[string]any { m[key] = value; return m }
 	without := func(m map[string]any, key string) map[string]any { delete(m, key); return m }
+	fitting := map[string]any{"name": store.NewID().String(), "kind": "cleat", "kg": 1, "mass_known": "guess", "look": map[string]any{},
+		"lies":  map[string]any{"at_m": []float64{1, 0, 0.5}, "size_m": []float64{.1, .1, .1}, "stands": "up"},
+		"held":  map[string]any{"method": "clamp", "foot_mm": []float64{50, 50}},
+		"parts": []any{}}
 	switch operation {
+	case "read-fittings":
+		return map[string]any{"text": "cleat"}
+	case "try-fitting":
+		return map[string]any{"fitting": fitting}
+	case "mount":
+		return map[string]any{"fittings": []any{fitting}}
+	case "change-fitting":
+		return with(fitting, "version", 1)
+	case "did-fitting", "set-rigging":
+		return map[string]any{"version": 1}
+	case "dock-fitting":
+		return map[string]any{"version": 1, "on": true}
+	case "add-rig-set":
+		return map[string]any{"name": "X", "lines": []any{}}
+	case "change-rig-set":
+		return map[string]any{"name": "X", "lines": []any{}, "version": 1}
 	case "change-member":
 		return member
 	case "invite":
@@ -298,7 +318,7 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"rides": "car"}
 	case "lay-out":
 		return map[string]any{"layout": "console"}
-	case "add-photo", "add-gear-photo", "add-trip-photo":
+	case "add-photo", "add-gear-photo", "add-trip-photo", "add-fitting-photo":
 		return "not a picture"
 	case "split-gear":
 		return map[string]any{"version": 1, "count": 1}

@@ -15,7 +15,7 @@ func TestAFittingIsListedTriedAndMounted(t *testing.T) {
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Ilse")
 	p.room("Boat", "Rigging")
-	p.shows("21 fittings; one thing to see to.")
+	p.shows("24 fittings; one thing to see to.")
 	p.shows("Sonar pole folds at 4.7 kn")
 	p.axe("a boat's rigging")
 	presses := 0
@@ -42,10 +42,10 @@ func TestAFittingIsListedTriedAndMounted(t *testing.T) {
 	p.tap("^Where$")
 	p.submit("Fitting in hand")
 	press()
-	p.shows("22 fittings")
+	p.shows("25 fittings")
 	assert.Less(t, presses, 6)
 	p.tap("^Take it back$")
-	p.shows("21 fittings")
+	p.shows("24 fittings")
 }
 
 // What is typed half stays, nonsense is refused in a sentence, and arrows move it.
@@ -71,5 +71,111 @@ func TestAFittingInHandSurvivesNonsenseAndAReload(t *testing.T) {
 	p.until("an arrow moved it a centimetre", `() => document.querySelector('[data-measure=x]').value === '61'`)
 	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing sticks out sideways")
 	p.tap("^Mount all 2 as guessed$")
-	p.shows("23 fittings")
+	p.shows("26 fittings")
+}
+
+// A set goes on as one and is taken back as one; a unit goes from base to base.
+func TestASetGoesOnAsOneAndAUnitDocks(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.tap("^Comes off$")
+	p.shows("portable sonar in helm base")
+	p.axe("what comes off")
+	p.tap("^To bow base$")
+	p.shows("portable sonar in bow base")
+	p.tap("^Take it back$")
+	p.shows("portable sonar in helm base")
+	p.shows("43 min to rig")
+	p.click("[data-set=lake] .main-button")
+	p.until("the lake's set is on", `() => document.querySelector('[data-set=lake]').innerText.includes('She is rigged so.')`)
+	p.shows("portable sonar ashore")
+	p.shows("port aft rod holder is off")
+	p.tap("^Take it back$")
+	p.shows("portable sonar in helm base")
+	p.tap("^All of it is off$")
+	p.shows("portable sonar ashore")
+
+	p.tap("^Keep a set$")
+	p.find("form[aria-label='A new set'] input").MustInput("ice")
+	p.tap("^Keep the set$")
+	p.find("[data-set=ice]")
+}
+
+// The largest free boxes are told with what they are worth, and one press makes a place.
+func TestSpaceNobodyUsesBecomesAPlace(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.tap("^Space nobody uses$")
+	p.shows("Frames and stringers are not known")
+	first := p.find("[data-space]").MustAttribute("data-space")
+	p.axe("space nobody uses")
+	p.tap("^Show it alone$")
+	p.shows("Show all")
+	p.click("[data-space] .main-button")
+	p.until("it is a place and no space any more", `(name) => ![...document.querySelectorAll('[data-space]')].some(s => s.dataset.space === name && s.innerText.includes('Make it a place'))`, *first)
+	p.room("Boat", "Stow")
+	p.until("the bench has it", `(name) => document.body.innerText.includes(name) || !!document.querySelector('[data-place="' + name + '"]')`, *first)
+}
+
+// Places for the sonar by the crew's own weights; what her rode does.
+func TestHowSheWorksAsSheIsRigged(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.tap("^Sonar$")
+	p.shows("By your weights: portable unit")
+	p.axe("places for the sonar")
+	p.find("select[aria-label='Weight of who sees it']").MustSelect("5")
+	p.until("it is kept", `() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5' && !document.querySelector("select[aria-label='Weight of who sees it']").disabled`)
+	p.find("select[aria-label='Rating of portable unit: hands free while scanning']").MustSelect("5")
+	p.shows("The crew's rating.")
+	p.tap("^At work$")
+	p.shows("of rode are missing")
+	p.shows("Working side: port")
+	p.axe("how she works")
+	p.tap("^Her rode$")
+	p.find("form[aria-label='Her rode'] [data-measure=rope_m]").MustSelectAllText().MustInput("120")
+	p.submit("Her rode")
+	p.shows("of rode are let out in 10.0 m of water")
+	p.tap("^Sonar$")
+	p.until("the weights are still there", `() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5'`)
+}
+
+// A guest looks and tries, and is offered nothing that is refused.
+func TestAGuestLooksAtTheRigging(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	p.signIn(d, "Tove")
+	p.room("Boat", "Rigging")
+	p.shows("24 fittings")
+	p.until("nothing to add by", `() => !document.querySelector("form[aria-label='Add a fitting']")`)
+	p.click("[data-kind=folds] button")
+	p.shows("is in hand")
+	p.until("no button keeps anything", `() => ![...document.querySelectorAll('button')].some(b => /^(Keep it so|Take off the list|Mount)/.test(b.innerText))`)
+	p.axe("a guest with a fitting in hand")
+	p.tap("^Put aside$")
+	p.tap("^Comes off$")
+	p.shows("portable sonar")
+	p.until("nothing is moved by a guest", `() => ![...document.querySelectorAll('button')].some(b => /^(Ashore|It is done|To bow base)$/.test(b.innerText))`)
+}
+
+// The template opens as a PDF at true scale, also in inches for who reads inches.
+func TestATemplateIsPrinted(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.tap("^Listed$")
+	p.tap("port bow cleat")
+	p.tap("^How it is held$")
+	href := p.button("^Template, PDF$").MustProperty("href").String()
+	kind := p.MustEval(`(href) => fetch(href).then(async r => r.headers.get('Content-Type') + ' ' + (await r.text()).slice(0, 5))`, href).Str()
+	assert.Equal(t, "application/pdf %PDF-", kind)
+	svg := p.MustEval(`(href) => fetch(href + '?format=svg&mirrored=true').then(r => r.text())`, href).Str()
+	assert.Contains(t, svg, "mirrored: the line is 100 mm")
 }

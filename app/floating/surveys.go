@@ -233,7 +233,7 @@ const (
 // bilge, the hull, and things that nobody listed in each place.
 func (s laden) candidates(l aboard.Ledger) []float.Candidate {
 	var list []float.Candidate
-	own := len(s.Craft.Load.Masses)
+	own := len(s.Craft.Input.Outfit.Masses) // her fittings come after them
 	for i, m := range l.Load.Masses {
 		if i < own && s.Craft.Input.Outfit.Masses[i].Kind == "hull" {
 			list = append(list, float.Candidate{Name: hullName, At: m.At, Sigma: max(m.Sigma, 0.05*m.Kg), Low: -0.4 * m.Kg,

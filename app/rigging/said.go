@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"ergasia/app/aboard"
 	"ergasia/core/clear"
@@ -70,6 +71,9 @@ func (t teller) finding(f clear.Finding) FindingView {
 		v.Said = fmt.Sprintf("%s and %s claim one space, %s deep.", a, b, t.small(f.By))
 	case clear.Room:
 		v.Said = fmt.Sprintf("%s stands %s into %s: that much less goes in there.", a, t.small(f.By), b)
+		if t.wholly(f) {
+			v.Said = fmt.Sprintf("%s stands in %s: that much less goes in there.", a, b)
+		}
 	case clear.Lid:
 		v.Said = fmt.Sprintf("The lid of %s opens to %.0f° only: %s is in its way.", b, f.By, a)
 		if f.Note {
@@ -104,6 +108,16 @@ func (t teller) finding(f clear.Finding) FindingView {
 	}
 	v.Said = capital(v.Said)
 	return v
+}
+
+// wholly says whether a thing stands in another with all of it.
+func (t teller) wholly(f clear.Finding) bool {
+	i := slices.IndexFunc(t.scene.Things, func(o clear.Thing) bool { return o.ID == f.Thing })
+	if i < 0 {
+		return false
+	}
+	size := t.scene.Things[i].Size
+	return f.By >= min(size.X, size.Y, size.Z)
 }
 
 // screen says why a screen is not read from its post.
