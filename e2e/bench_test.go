@@ -11,6 +11,7 @@ import (
 
 	"ergasia/api"
 	"ergasia/app/gear"
+	"ergasia/app/rigging"
 	"ergasia/app/stowing"
 	"ergasia/core/float"
 	"ergasia/core/hull"
@@ -42,6 +43,9 @@ func (p *page) laden() (*float.Boat, float.Load) {
 	for _, m := range in.Outfit.Masses {
 		l.Masses = append(l.Masses, float.Mass{Kg: m.Kg, At: v(m.At)})
 	}
+	var r rigging.Rigging
+	p.get(fmt.Sprintf("/api/crews/%s/boats/%s/rigging", c.CrewID, c.Boats[0].ID), &r)
+	rigged(&l, in.Outfit.Masses, r.Fittings)
 	for _, k := range in.Outfit.Tanks {
 		l.Tanks = append(l.Tanks, float.Tank{Size: v(k.Size), Corner: v(k.Corner), Fill: k.Fill, Density: k.Density})
 	}
@@ -76,6 +80,42 @@ func (p *page) laden() (*float.Boat, float.Load) {
 		}
 	}
 	return craft, l
+}
+
+// rigged adds fittings as masses at the middle of their bodies, and takes each off the
+// mass that it was counted in, so that the moments stay where more than half is left.
+func rigged(l *float.Load, masses []model.FixedMass, fittings []rigging.FittingView) {
+	for i, m := range masses {
+		kg, moment := m.Kg, r3.Scale(m.Kg, m.At.R3())
+		for _, f := range fittings {
+			if f.PartOf == m.Name {
+				kg, moment = kg-f.Kg, r3.Sub(moment, r3.Scale(f.Kg, middleOf(f)))
+			}
+		}
+		if kg > m.Kg/2 {
+			l.Masses[i].At = r3.Scale(1/kg, moment)
+		}
+		l.Masses[i].Kg = max(kg, 0)
+	}
+	for _, f := range fittings {
+		l.Masses = append(l.Masses, float.Mass{Kg: f.Kg, At: middleOf(f)})
+	}
+}
+
+// middleOf is the middle of a fitting's body: half its length out of the wall, or half
+// its height up or down along its own upright, which leans towards where it faces.
+func middleOf(f rigging.FittingView) r3.Vec {
+	turn, lean := f.Lies.Turn*math.Pi/180, f.Lies.Lean*math.Pi/180
+	face := r3.Vec{X: math.Cos(turn), Y: math.Sin(turn)}
+	up := r3.Add(r3.Scale(math.Cos(lean), r3.Vec{Z: 1}), r3.Scale(math.Sin(lean), face))
+	switch f.Lies.Stands {
+	case "out":
+		ahead := r3.Sub(r3.Scale(math.Cos(lean), face), r3.Vec{Z: math.Sin(lean)})
+		return r3.Add(f.Lies.At.R3(), r3.Scale(f.Lies.Size[0]/2, ahead))
+	case "down":
+		return r3.Sub(f.Lies.At.R3(), r3.Scale(f.Lies.Size[2]/2, up))
+	}
+	return r3.Add(f.Lies.At.R3(), r3.Scale(f.Lies.Legs+f.Lies.Size[2]/2, up))
 }
 
 // computed floats the boat anew.

@@ -97,6 +97,7 @@ func TestASetGoesOnAsOneAndAUnitDocks(t *testing.T) {
 	p.tap("^All of it is off$")
 	p.shows("portable sonar ashore")
 
+	p.click("[aria-label='Take back'] button[aria-label=Close]")
 	p.tap("^Keep a set$")
 	p.find("form[aria-label='A new set'] input").MustInput("ice")
 	p.tap("^Keep the set$")
@@ -138,7 +139,7 @@ func TestHowSheWorksAsSheIsRigged(t *testing.T) {
 	p.shows("of rode are missing")
 	p.shows("Working side: port")
 	p.axe("how she works")
-	p.tap("^Her rode$")
+	p.click("section[aria-label='Ground tackle'] summary")
 	p.find("form[aria-label='Her rode'] [data-measure=rope_m]").MustSelectAllText().MustInput("120")
 	p.submit("Her rode")
 	p.shows("of rode are let out in 10.0 m of water")

@@ -114,7 +114,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
       </div>
       <section
         aria-label={hand ? "In hand" : spacing ? "Space nobody uses" : "What is in the way"}
-        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 lg:border-l"
+        className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 pb-24 lg:border-l"
       >
         {hand ? (
           <InHand

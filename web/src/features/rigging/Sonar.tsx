@@ -121,13 +121,12 @@ export function Sonar({ me, rigging, chosen, onChoose }: Props) {
       )}
       <h2 className="label-type text-xl">Why: {shown.name}</h2>
       {!shown.listed && <p className="quiet">Nothing is listed there: reckoned where such things usually are.</p>}
-      <dl className="grid gap-1">
+      <ul className="grid gap-1">
         {shown.marks.map((m) => (
-          <div key={m.key} className="hairline-b flex items-center justify-between gap-3 py-1">
-            <div className="leading-snug">
-              <dt className="inline">{CRITERION.get(m.key)}: </dt>
-              <dd className="quiet inline">{m.why}</dd>
-            </div>
+          <li key={m.key} className="hairline-b flex items-center justify-between gap-3 py-1">
+            <span className="leading-snug">
+              {CRITERION.get(m.key)}: <span className="quiet">{m.why}</span>
+            </span>
             {m.rated && mayChange && (
               <select
                 aria-label={`Rating of ${shown.name}: ${CRITERION.get(m.key)}`}
@@ -143,9 +142,9 @@ export function Sonar({ me, rigging, chosen, onChoose }: Props) {
                 ))}
               </select>
             )}
-          </div>
+          </li>
         ))}
-      </dl>
+      </ul>
       {mayChange && <OwnPlace me={me} rigging={rigging} now={now} keep={(s) => keep.mutateAsync(s)} />}
     </section>
   );
