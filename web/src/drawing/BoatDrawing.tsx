@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode, useMemo } from "react";
 import type { Attitude, Bench } from "../api/client";
 import { useSize } from "../ui/useSize";
 import { Labels } from "./Labels";
@@ -44,14 +44,17 @@ type Props = {
   upright?: boolean; // on a phone the plan stands bow up at the width of the hand, to be worked on
 };
 
+const NO_DOTS: Dot[] = [];
+const NO_SOLIDS: Solid[] = [];
+
 /** The boat from her own stations, in three views, with whatever a page puts on her. */
 export function BoatDrawing({
   lines,
   name,
   attitude,
   dimension,
-  dots = [],
-  solids = [],
+  dots = NO_DOTS,
+  solids = NO_SOLIDS,
   names,
   marks,
   children,
@@ -61,26 +64,27 @@ export function BoatDrawing({
 }: Props) {
   const [box, size] = useSize<HTMLDivElement>();
   const narrow = size.width < 560;
-  const extent = extentOf(lines);
   const tall = narrow && upright;
-  const over = tallSection ? OVER_HER : undefined;
-  const wide = wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420), over);
-  const p = tall ? tallSheet(extent, size.width, over) : narrow ? wide : withLargerSection(wide, size.height);
+  const p = useMemo(() => {
+    const extent = extentOf(lines);
+    const over = tallSection ? OVER_HER : undefined;
+    if (tall) return tallSheet(extent, size.width, over);
+    const wide = wideSheet(extent, size.width, narrow ? 340 : Math.max(size.height, planOnly ? 600 : 420), over);
+    return narrow ? wide : withLargerSection(wide, size.height);
+  }, [lines, size.width, size.height, narrow, tall, planOnly, tallSection]);
   const height = planOnly || (narrow && !tall) ? p.profileBottom + 2 : p.height - 24;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-hidden">
       {size.width > 0 && (
         <svg width={p.width} height={height} role="group" aria-label={`${name}, drawing`} className="block select-none">
           <Outlines lines={lines} p={p} attitude={attitude} />
-          {solids.map((s) => (
-            <SolidInViews key={s.name} s={s} p={p} />
-          ))}
+          <Solids solids={solids} p={p} />
           {children?.(p, outlineOf(lines, p))}
           {dots.map((d, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: several may have no name
             <DotInViews key={`${d.name}${i}`} d={d} p={p} named={!dots.slice(0, i).some((e) => sameSide(e, d))} />
           ))}
-          <PlanNames lines={lines} p={p} dots={dots} solids={solids} more={names?.(p) ?? []} avoid={marks?.(p) ?? []} />
+          <PlanNames lines={lines} p={p} dots={dots} solids={solids} names={names} marks={marks} />
           {dimension && <DimensionLine d={dimension} p={p} />}
         </svg>
       )}
@@ -110,7 +114,7 @@ function withLargerSection(p: Projection, height: number): Projection {
   };
 }
 
-function Outlines({ lines, p, attitude }: { lines: Lines; p: Projection; attitude?: Attitude }) {
+const Outlines = memo(function Outlines({ lines, p, attitude }: { lines: Lines; p: Projection; attitude?: Attitude }) {
   const port = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, y));
   const starboard = lines.plan_sheer_xy_m.map(([x, y]) => p.plan(x, -y)).reverse();
   const keel = lines.keel_xz_m.map(([x, z]) => p.profile(x, z));
@@ -165,7 +169,7 @@ function Outlines({ lines, p, attitude }: { lines: Lines; p: Projection; attitud
       <Label at={[p.sectionLeft, p.sectionTop - 10]} text="Section amidships, from astern" />
     </g>
   );
-}
+});
 
 function Label({ at, text }: { at: Pixel; text: string }) {
   return (
@@ -182,6 +186,10 @@ function Label({ at, text }: { at: Pixel; text: string }) {
     </text>
   );
 }
+
+const Solids = memo(function Solids({ solids, p }: { solids: Solid[]; p: Projection }) {
+  return solids.map((s) => <SolidInViews key={s.name} s={s} p={p} />);
+});
 
 function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
   const plan = planBox(p, s.corner, s.size);
@@ -212,10 +220,19 @@ function SolidInViews({ s, p }: { s: Solid; p: Projection }) {
   );
 }
 
-type PlanNamesProps = { lines: Lines; p: Projection; dots: Dot[]; solids: Solid[]; more: Wanted[]; avoid: Box[] };
+type PlanNamesProps = {
+  lines: Lines;
+  p: Projection;
+  dots: Dot[];
+  solids: Solid[];
+  names: Props["names"];
+  marks: Props["marks"];
+};
 
 /** The names of what a page puts on the plan; openings are named in the profile. */
-function PlanNames({ lines, p, dots, solids, more, avoid }: PlanNamesProps) {
+const PlanNames = memo(function PlanNames({ lines, p, dots, solids, names, marks: covered }: PlanNamesProps) {
+  const more = names?.(p) ?? [];
+  const avoid = covered?.(p) ?? [];
   const boxes = solids.map((s) => planBox(p, s.corner, s.size));
   const marks = dots.map((d) => {
     const [x, y] = p.plan(d.at[0] ?? 0, d.at[1] ?? 0);
@@ -237,7 +254,7 @@ function PlanNames({ lines, p, dots, solids, more, avoid }: PlanNamesProps) {
   });
   const quiet = (key: string) => key.startsWith("solid") && solids[Number(key.slice(6))]?.quiet;
   return <Labels placed={placed} inkOf={(key) => (quiet(key) ? "var(--quiet)" : "currentColor")} />;
-}
+});
 
 /** The hull's outline in plan, closed. */
 function outlineOf(lines: Lines, p: Projection): Pixel[] {

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { askBoat } from "../../api/askBoat";
 import { type Membership, type Schemas, sayError } from "../../api/client";
@@ -51,14 +51,38 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const input = useMemo(() => hand && attempt(fields, hand), [fields, hand]);
   const asked = useSettled(input && JSON.stringify(input), 80);
   const tried = useQuery(askBoat.fittingTried(me.crew_id, rigging.id, hand?.id, asked));
-  const list = useDrawn(rigging, hand, input, tried.data?.findings);
+  const { mounted, list } = useDrawn(rigging, hand, input, tried.data?.findings);
   const [spacing, setSpacing] = useState(false);
   const [space, setSpace] = useState<string>();
   const [tab, setTab] = useState<Tab>("way");
   const [sonar, setSonar] = useState<string>();
   const spaces = useQuery(askBoat.spaces(me.crew_id, rigging.id, spacing && !hand));
-  const boxes = !hand && spacing ? (spaces.data ?? []) : [];
-  const shownNames = (p: Projection) => namesOf(list, p);
+  const names = useCallback((p: Projection) => namesOf(mounted, p), [mounted]);
+  const marks = useCallback((p: Projection) => mounted.map((f) => boxIn(p, f)), [mounted]);
+  const judging = !hand && tab === "sonar";
+  const dots = useMemo(
+    () => [
+      ...rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
+      ...(judging ? rigging.sonar.map((q) => ({ name: q.name, at: q.at_m, shape: "mass" as const })) : []),
+    ],
+    [rigging, judging],
+  );
+  const boxes = !hand && spacing ? spaces.data : undefined;
+  const solids = useMemo(
+    () => [
+      ...rigging.places.map((q) => ({
+        name: q.name,
+        corner: q.corner_m,
+        size: q.size_m,
+        quiet: true,
+        unnamed: true,
+      })),
+      ...(boxes ?? [])
+        .filter((q) => space === undefined || q.name === space)
+        .map((q) => ({ name: `${q.name} (free)`, corner: q.corner_m, size: q.size_m, fill: 1 })),
+    ],
+    [rigging, boxes, space],
+  );
   return (
     <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(360px,430px)]">
       <div className="flex min-h-0 flex-col bg-base-100">
@@ -81,26 +105,10 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           attitude={rigging.attitude}
           upright
           tallSection
-          names={shownNames}
-          marks={(p) => (tab === "sonar" && !hand ? [] : list.map((f) => boxIn(p, f)))}
-          solids={[
-            ...rigging.places.map((q) => ({
-              name: q.name,
-              corner: q.corner_m,
-              size: q.size_m,
-              quiet: true,
-              unnamed: true,
-            })),
-            ...boxes
-              .filter((q) => space === undefined || q.name === space)
-              .map((q) => ({ name: `${q.name} (free)`, corner: q.corner_m, size: q.size_m, fill: 1 })),
-          ]}
-          dots={[
-            ...rigging.posts.map((q) => ({ name: q.name, at: q.at_m, shape: "post" as const })),
-            ...(!hand && tab === "sonar"
-              ? rigging.sonar.map((q) => ({ name: q.name, at: q.at_m, shape: "mass" as const }))
-              : []),
-          ]}
+          names={names}
+          marks={judging ? undefined : marks}
+          solids={solids}
+          dots={dots}
         >
           {(p) => (
             <>
@@ -208,23 +216,29 @@ function useTaken(take: (id: string) => void, rigging: Rigging) {
 
 const IN_HAND = "in hand";
 
-/** What is drawn: what is mounted, what is in hand in its own stead, what is in the way in the loud colour. */
+/** What is drawn: what is mounted, with what is in the way in the loud colour, and what is in hand in its own stead. */
 function useDrawn(
   rigging: Rigging,
   hand: Hand | undefined,
   input: FittingInput | undefined,
   tried: Schemas["FindingView"][] | undefined,
-): Drawn[] {
-  const found = hand ? tried : rigging.findings;
-  return useMemo(() => {
-    const loud = new Set((found ?? []).filter((f) => !f.note).flatMap((f) => [f.fitting_id, f.other_id]));
-    const list: Drawn[] = rigging.fittings
-      .filter((f) => f.id !== hand?.id)
-      .map((f) => ({ id: f.id, name: f.name, kind: f.kind, lies: f.lies, loud: loud.has(f.id) }));
-    if (hand && input)
-      list.push({ id: hand.id ?? IN_HAND, name: input.name, kind: input.kind, lies: input.lies, held: true });
-    return list;
-  }, [rigging.fittings, hand, input, found]);
+): { mounted: Drawn[]; list: Drawn[] } {
+  const found = (hand ? tried : rigging.findings) ?? [];
+  const loud = [...new Set(found.filter((f) => !f.note).flatMap((f) => [f.fitting_id, f.other_id ?? ""]))].sort();
+  const met = loud.join();
+  const id = hand?.id;
+  // What is mounted stays the same while a hand moves, so that only what is in hand is drawn anew.
+  const mounted = useMemo(() => {
+    const meets = new Set(met.split(","));
+    return rigging.fittings
+      .filter((f) => f.id !== id)
+      .map((f): Drawn => ({ id: f.id, name: f.name, kind: f.kind, lies: f.lies, loud: meets.has(f.id) }));
+  }, [rigging.fittings, id, met]);
+  const list = useMemo(() => {
+    if (!input) return mounted;
+    return [...mounted, { id: id ?? IN_HAND, name: input.name, kind: input.kind, lies: input.lies, held: true }];
+  }, [mounted, id, input]);
+  return { mounted, list };
 }
 
 /** What a fitting covers in plan. */
@@ -236,9 +250,9 @@ function boxIn(p: Projection, f: Drawn) {
   return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
 }
 
-/** Names of what is in hand and of what is in the way; the others say theirs when pointed at. */
+/** Names of what is in the way; the others say theirs when pointed at. */
 function namesOf(list: Drawn[], p: Projection) {
   return list
-    .filter((f) => f.loud || f.held)
+    .filter((f) => f.loud)
     .map((f) => ({ key: `fitting ${f.id}`, text: f.name, box: boxIn(p, f), leader: true }));
 }
