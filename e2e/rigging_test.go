@@ -6,6 +6,7 @@ import (
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // A fitting goes from a line of text to its place in under six presses: what it would
@@ -179,4 +180,77 @@ func TestATemplateIsPrinted(t *testing.T) {
 	assert.Equal(t, "application/pdf %PDF-", kind)
 	svg := p.MustEval(`(href) => fetch(href + '?format=svg&mirrored=true').then(r => r.text())`, href).Str()
 	assert.Contains(t, svg, "mirrored: the line is 100 mm")
+}
+
+// Without a mouse: a line, arrows, a way of fixing, mounted, found in the list.
+func TestAFittingIsMountedByKeysAlone(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.shows("24 fittings")
+	p.tabTo("One fitting a line")
+	require.NoError(t, p.InsertText("antenna 2.4 m starboard"))
+	p.press(input.Enter)
+	p.shows("is in hand")
+	p.tabTo("Where antenna")
+	before := p.MustEval(`() => document.querySelector('[data-measure=z]').value`).Str()
+	p.press(input.PageUp, input.PageUp, input.ArrowLeft, input.ArrowDown)
+	p.until("keys moved it", `(before) => document.querySelector('[data-measure=z]').value !== before`, before)
+	p.tabTo("^How it is held$")
+	p.press(input.Enter)
+	p.shows("Ways of fixing it")
+	p.tabTo("^Take ")
+	p.press(input.Space)
+	p.tabTo("^Mount it here$")
+	p.press(input.Enter)
+	p.shows("25 fittings")
+}
+
+// Two skippers change one fitting: the second is told, keeps what was typed, and may put
+// it over that.
+func TestTwoWhoChangeOneFittingAreToldOfEachOther(t *testing.T) {
+	d := demoProgram(t)
+	one, two := browse(t, 1280, 800), browse(t, 1280, 800)
+	for p, name := range map[*page]string{one: "Ilse", two: "Oskar"} {
+		p.signIn(d, name)
+		p.room("Boat", "Rigging")
+		p.tap("^Listed$")
+		p.tap("^net hook")
+		p.shows("is in hand")
+	}
+	mass := func(p *page, kg string) {
+		p.find("[data-measure=kg]").MustSelectAllText().MustInput(kg)
+		p.submit("Fitting in hand")
+	}
+	mass(one, "0.3")
+	one.shows("24 fittings")
+	mass(two, "0.4")
+	two.shows("net hook was changed by someone else meanwhile")
+	assert.Equal(t, "0.4", two.find("[data-measure=kg]").MustProperty("value").Str(), "what was typed is still there")
+}
+
+// The network goes while a fitting is in hand: it says so, nothing is lost, and it is
+// mounted once when the network is back.
+func TestAFittingWaitsForTheNetwork(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.signIn(d, "Ilse")
+	p.room("Boat", "Rigging")
+	p.find("form[aria-label='Add a fitting'] textarea").MustInput("cleat port")
+	p.press(input.Enter)
+	p.shows("is in hand")
+	p.find("[data-testid=dry-run]")
+	offline := func(off bool) {
+		require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1}.Call(p))
+	}
+	require.NoError(t, proto.NetworkEnable{}.Call(p))
+	offline(true)
+	p.submit("Fitting in hand")
+	p.shows("can't be reached")
+	p.shows("is in hand")
+	offline(false)
+	p.submit("Fitting in hand")
+	p.shows("25 fittings")
+	*p.complaints = nil // the browser complains of each request that did not get through
 }

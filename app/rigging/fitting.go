@@ -2,6 +2,7 @@ package rigging
 
 import (
 	"fmt"
+	"math"
 	"time"
 
 	"ergasia/app/kernel"
@@ -87,7 +88,7 @@ const outside = 1.5
 
 func (in FittingInput) checkLies(fs *check.Faults, long float64) {
 	l := in.Lies
-	fs.Within("lies.at_m[0]", l.At[0], -outside, long+outside)
+	fs.Within("lies.at_m[0]", l.At[0], -outside, math.Round((long+outside)*10)/10)
 	fs.Within("lies.at_m[1]", l.At[1], -4, 4)
 	fs.Within("lies.at_m[2]", l.At[2], -1, 5)
 	for i, side := range l.Size {

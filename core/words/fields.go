@@ -35,6 +35,15 @@ var fieldNames = map[string]string{
 	"trim_low":  "least trim", "trim_high": "greatest trim", "heel": "heel", "q": "search", "after": "page",
 	"point_x":         "station's x",
 	"half_section_yz": "half-section",
+	"lies":            "", "held": "", "look": "", "moving": "", "rigging": "", "turn": "where it faces", "lean": "lean",
+	"swing": "what it sweeps", "rod": "rod in it", "screen": "diagonal of its screen", "beam": "beam", "legs": "legs under it",
+	"rated": "rating of its strap", "panel_mm": "thickness of the panel", "skin": "one skin of the panel", "base_mm": "thickness of its foot",
+	"behind": "free behind", "room": "room for the drill", "foot": "its foot", "cut": "cut-out", "corner_mm": "radius of the corners",
+	"curve": "radius of the wall", "pattern": "its hole", "length_mm": "length of the screws", "count": "count",
+	"wet_m": "length under water", "diameter": "thickness", "clamp_to_water": "clamp to water", "foot_area": "what hangs at its foot",
+	"holds_n_m": "moment that the clamp holds", "brace": "brace", "comes_off": "how often it comes off", "part_of": "what it was counted in",
+	"dock": "foot of a unit or base", "fittings": "fitting", "keel_over_road": "keel over the road", "chain_m": "length of chain",
+	"chain_mm": "thickness of the chain", "rope_m": "length of rope", "rope_mm": "thickness of the rope", "deck_mm": "thickness of the deck",
 }
 
 // vectors have an x, y and z: sizes, or points.
@@ -42,6 +51,7 @@ var vectors = map[string][]string{
 	"size": {"length", "breadth", "height"}, "use_size": {"length", "breadth", "height"}, "inside": {"length", "breadth",
 		"height"},
 	"opening": {"along", "across"}, "at": {"forward", "to port", "up"}, "corner": {"forward", "to port", "up"},
+	"foot": {"along", "across"}, "cut": {"along", "across"}, "pattern": {"along", "across"},
 	"low": {"forward", "to port", "up"}, "high": {"forward", "to port", "up"},
 }
 

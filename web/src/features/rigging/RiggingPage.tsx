@@ -15,7 +15,7 @@ import { useTitle } from "../../ui/useTitle";
 import { AtWork } from "./AtWork";
 import { EntryLine } from "./EntryLine";
 import { Findings, Summary } from "./Findings";
-import { attempt, type FittingInput, fieldsOf, type Hand, handOf, movedTo } from "./handForm";
+import { attempt, type FittingInput, type FittingView, fieldsOf, type Hand, handOf, movedTo } from "./handForm";
 import { InHand } from "./InHand";
 import { Listed } from "./Listed";
 import { Mover } from "./Mover";
@@ -45,7 +45,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const setHand = (h: Hand | undefined) => setHands(h ? [h, ...hands.slice(1)] : hands.slice(1));
   const take = (id: string) => {
     const f = [...rigging.fittings, ...rigging.off].find((x) => x.id === id);
-    if (f) setHands([handOf(fields, f), ...hands.filter((h) => !h.id)]);
+    if (f) setHands([handOf(fields, known(f, rigging)), ...hands.filter((h) => !h.id)]);
   };
   useTaken(take, rigging);
   const input = useMemo(() => hand && attempt(fields, hand), [fields, hand]);
@@ -57,6 +57,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   const [tab, setTab] = useState<Tab>("way");
   const [sonar, setSonar] = useState<string>();
   const spaces = useQuery(askBoat.spaces(me.crew_id, rigging.id, spacing && !hand));
+  const worst = tried.data?.findings.find((f) => !f.note);
   const names = useCallback((p: Projection) => namesOf(mounted, p), [mounted]);
   const marks = useCallback((p: Projection) => mounted.map((f) => boxIn(p, f)), [mounted]);
   const judging = !hand && tab === "sonar";
@@ -94,10 +95,13 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           />
         )}
         {hand && (
-          <p className="px-4 pt-3" role="status">
-            <b>{hand.chosen.name}</b> is in hand{hands.length > 1 && `, and ${hands.length - 1} more after it`}. Press
-            or drag in plan and profile; arrows move it a centimetre, with shift a millimetre.
-          </p>
+          <div className="px-4 pt-3">
+            <p>
+              <b>{hand.chosen.name}</b> is in hand{hands.length > 1 && `, and ${hands.length - 1} more after it`}.
+              {mayChange && " Press where it goes; arrows move it a centimetre, with shift a millimetre."}
+            </p>
+            {worst && <p className="text-loud leading-snug lg:hidden">{worst.said}</p>}
+          </div>
         )}
         <BoatDrawing
           lines={rigging.lines}
@@ -200,6 +204,14 @@ function Tabs({ tab, onTab }: { tab: Tab; onTab: (tab: Tab) => void }) {
       ))}
     </div>
   );
+}
+
+/** A fitting without posts and places that are not hers, or not there any more. */
+function known(f: FittingView, rigging: Rigging): FittingView {
+  const lies = { ...f.lies };
+  if (!rigging.posts.some((q) => q.id === lies.post_id)) delete lies.post_id;
+  if (!rigging.places.some((q) => q.id === lies.straps_place_id)) delete lies.straps_place_id;
+  return { ...f, lies };
 }
 
 /** Takes in hand what the address names, once. */
