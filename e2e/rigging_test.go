@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -253,4 +254,31 @@ func TestAFittingWaitsForTheNetwork(t *testing.T) {
 	p.submit("Fitting in hand")
 	p.shows("25 fittings")
 	*p.complaints = nil // the browser complains of each request that did not get through
+}
+
+// A boat's rigging is listed on a walk round her: a line, a press where it stands, a press
+// to mount it. By the keystroke-level model forty take well under twenty minutes.
+func TestFortyFittingsAreListedInTwentyMinutes(t *testing.T) {
+	d := demoProgram(t)
+	c := &klm{page: browse(t, 1280, 800)}
+	c.signIn(d, "Ilse")
+	c.room("Boat", "Rigging")
+	c.shows("24 fittings")
+	lines := []string{"rod holder 30° port 0.5 kg", "net hook starboard", "work lamp 0.4 kg", "antenna 1.8 m", "tie-down"}
+	for i, line := range lines {
+		c.press("form[aria-label='Add a fitting'] textarea", "")
+		c.types(line)
+		c.key(input.Enter)
+		c.find("[role=slider]")
+		c.hand(false)
+		c.m, c.p, c.b = c.m+1, c.p+1, c.b+2
+		box := c.find("[data-testid=plan-area]").MustShape().Box()
+		c.Mouse.MustMoveTo(box.X+box.Width*(0.3+0.05*float64(i)), box.Y+box.Height*0.5)
+		c.Mouse.MustClick(proto.InputMouseButtonLeft)
+		c.press("form[aria-label='Fitting in hand'] button[type=submit]", "")
+		c.shows(fmt.Sprintf("%d fittings", 25+i))
+	}
+	forty := c.seconds() / float64(len(lines)) * 40 / 60
+	t.Logf("forty fittings take %.1f minutes", forty)
+	assert.Less(t, forty, 20.0)
 }

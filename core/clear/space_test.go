@@ -97,3 +97,17 @@ func BenchmarkSpaces(b *testing.B) {
 		g.Spaces(8, [3]float64{0.1, 0.15, 0.2})
 	}
 }
+
+// What is taken by a body's bounds is taken to the cell, and nothing beside it.
+func TestABodyTakesTheCellsThatItsBoundsMeet(t *testing.T) {
+	g := clear.NewGrid(r3.Vec{}, r3.Vec{X: 1, Y: 1, Z: 1}, 0.1, everywhere)
+	g.TakeBounds(clear.Block(r3.Vec{X: 0.41, Y: 0, Z: 0}, r3.Vec{X: 0.59, Y: 1, Z: 1}))
+	list := g.Spaces(5, [3]float64{0.1, 0.1, 0.1})
+	require.Len(t, list, 2)
+	for _, f := range list {
+		assert.InDelta(t, 400, f.Litres(), 1e-6)
+	}
+	g.Take(r3.Vec{X: -5, Y: -5, Z: -5}, r3.Vec{X: 9, Y: 9, Z: 9})
+	_, found := g.Largest([3]float64{0.1, 0.1, 0.1})
+	assert.False(t, found, "what reaches out of the room takes what of it is in")
+}

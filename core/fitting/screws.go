@@ -55,7 +55,7 @@ func ScrewNamed(name string) (Screw, error) {
 	return Screw{}, fmt.Errorf("must be one of %s", strings.Join(names, ", "))
 }
 
-var fastenerText = regexp.MustCompile(`(?i)\b(M\d+|#\d+-\d+|\d/\d+-\d+)\s*(?:[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*mm)?)?`)
+var fastenerText = regexp.MustCompile(`(?i)(?:^|[\s,;(])(M\d+|#\d+-\d+|\d/\d+-\d+)\s*(?:[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*mm)?)?`)
 
 // ReadFastener finds a size such as M6 x 40 in a line, with the length in
 // millimetres where one is given, and the line without it.

@@ -170,3 +170,48 @@ func TestTheSVGIsInMillimetresAndAsksNothingOfAName(t *testing.T) {
 	assert.InDelta(t, 2.75, doc.Circles[0].R, 1e-9)
 	assert.NotContains(t, string(s.SVG()), "<script>")
 }
+
+// Whatever a fitting is called, and however large it is, the pages come out and are few.
+func TestOddTemplatesComeOut(t *testing.T) {
+	for name, d := range map[string]fitting.Drawn{
+		"one hole":       {Holes: [][2]float64{{0, 0}}, Drill: 6},
+		"as large as is": {Foot: [2]float64{3000, 3000}},
+		"a round cut":    {Cut: [2]float64{60, 60}, Corner: 30},
+		"bent":           {Foot: [2]float64{200, 100}, Curve: 150},
+		"far hole":       {Foot: [2]float64{50, 50}, Holes: [][2]float64{{1400, 0}}, Drill: 5},
+	} {
+		require.NoError(t, d.Check(), name)
+		s := template.Sheet{Template: d.Make(), Name: "□ \u202e" + name + " \U0001F600 " + string(make([]byte, 300)), Paper: "nonsense", Notes: []string{name, name, name}}
+		pdf, err := s.PDF()
+		require.NoError(t, err, name)
+		tiles, columns, rows := s.Tiles()
+		assert.Len(t, pages(t, pdf), columns*rows, name)
+		assert.Less(t, len(tiles), 300, name)
+		assert.Less(t, len(pdf), 4<<20, name)
+		require.NoError(t, xml.Unmarshal(s.SVG(), new(struct{})), name)
+	}
+}
+
+// A template that fits one page is on one, with nothing to join.
+func TestASmallTemplateIsOnOnePage(t *testing.T) {
+	s := template.Sheet{Template: fitting.Drawn{Foot: [2]float64{120, 80}, Holes: [][2]float64{{-40, -20}, {40, 20}}, Drill: 6.6}.Make(), Name: "cleat", Paper: "A4"}
+	_, columns, rows := s.Tiles()
+	assert.Equal(t, []int{1, 1}, []int{columns, rows})
+	pdf, err := s.PDF()
+	require.NoError(t, err)
+	all := pages(t, pdf)
+	require.Len(t, all, 1)
+	for _, l := range lines(t, all[0]) { // joint marks are strokes of 8 mm that nothing else has
+		assert.False(t, math.Abs(math.Hypot(l.x1-l.x2, l.y1-l.y2)-8) < 1e-3)
+	}
+	// the two holes are 80 by 40 mm apart on paper
+	var across []line
+	for _, l := range lines(t, all[0]) {
+		if math.Abs(l.y1-l.y2) < 1e-6 && math.Abs(math.Abs(l.x1-l.x2)-13.2) < 0.02 {
+			across = append(across, l)
+		}
+	}
+	require.Len(t, across, 2)
+	assert.InDelta(t, 80, math.Abs(across[0].x1-across[1].x1), 0.05)
+	assert.InDelta(t, 40, math.Abs(across[0].y1-across[1].y1), 0.05)
+}
