@@ -26,9 +26,9 @@ func Dunlin() aboard.BoatInput {
 			Masses: []model.FixedMass{
 				{Name: "hull with console and rails", Kind: "hull", Kg: 405, At: model.Vec{2.25, 0, 0.4}, Known: "plate"},
 				{Name: "60 hp outboard", Kind: "motor", Kg: 116, At: model.Vec{-0.15, 0, 0.62}, Known: "catalogue"},
-				{Name: "bow motor", Kind: "motor", Kg: 24, At: model.Vec{4.95, 0.05, 1.0}, Known: "catalogue"},
-				{Name: "starting battery", Kind: "battery", Kg: 21, At: model.Vec{0.85, 0.12, 0.4}, Known: "catalogue"},
-				{Name: "house battery", Kind: "battery", Kg: 26, At: model.Vec{0.85, -0.12, 0.4}, Known: "catalogue"},
+				{Name: "bow motor", Kind: "motor", Kg: 24, At: model.Vec{4.85, 0.36, 1.09}, Known: "catalogue"},
+				{Name: "starting battery", Kind: "battery", Kg: 21, At: model.Vec{0.901, -0.038, 0.354}, Known: "catalogue"},
+				{Name: "house battery", Kind: "battery", Kg: 26, At: model.Vec{0.901, -0.278, 0.354}, Known: "catalogue"},
 			},
 			Tanks: []model.TankInput{{Name: "fuel tank, 60 L", Kind: "fuel", Size: model.Vec{0.75, 0.55, 0.145},
 				Corner: model.Vec{1.55, -0.275, 0.09}, Fill: 0.75, Density: float.Petrol, Known: "gauge", Rest: 2}},

@@ -175,7 +175,7 @@ func foot(name string, at model.Vec, turn float64) mounted {
 	}}
 }
 
-// moving docks the unit on Dunlin and keeps her sets for the sea and the lake.
+// moving takes the unit ashore and keeps Dunlin's sets for the sea and the lake.
 func (l *loader) moving() error {
 	boat := l.boats["Dunlin"]
 	now, err := l.app.Rigging.Rigging(l.ctx, l.actor, boat)
@@ -187,8 +187,8 @@ func (l *loader) moving() error {
 		by[f.Name] = f
 	}
 	base := by["helm base"].ID
-	if err := l.app.Rigging.Dock(l.ctx, l.actor, uuid.Nil, boat, by["portable sonar"].ID, 1, &base, true); err != nil {
-		return fmt.Errorf("docking the sonar: %w", told(err))
+	if err := l.app.Rigging.Dock(l.ctx, l.actor, uuid.Nil, boat, by["portable sonar"].ID, 1, nil, false); err != nil {
+		return fmt.Errorf("taking the sonar ashore: %w", told(err))
 	}
 	line := func(name string) model.RigLine { return model.RigLine{FittingID: by[name].ID} }
 	for _, set := range []rigging.SetInput{

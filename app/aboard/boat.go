@@ -121,7 +121,8 @@ type Craft struct {
 	Lines   hull.Lines
 	Load    float.Load // of the boat herself, with her fittings
 	Rigging []model.Fitting
-	bare    float.Load // without her fittings
+	bare    float.Load      // without her fittings
+	ashore  []model.Fitting // fittings of hers that were taken off
 	decks   *cache[uint64, *Decks]
 }
 
@@ -155,13 +156,21 @@ func (c *Craft) With(o model.Outfit) *Craft {
 	other := *c
 	other.Input.Outfit = o
 	other.bare = BoatLoad(o, c.Input.Water, c.Float.Shell)
-	return other.Rigged(c.Rigging)
+	return other.Rigged(slices.Concat(c.Rigging, c.ashore))
 }
 
-// Rigged is her with what is fastened to her, and nothing else that was.
+// Rigged is her with what is fastened to her, and nothing else that was. What was taken
+// off is lacking where it was counted.
 func (c *Craft) Rigged(fittings []model.Fitting) *Craft {
 	other := *c
-	other.Rigging, other.Load = fittings, copied(c.bare)
+	other.Rigging, other.ashore, other.Load = nil, nil, copied(c.bare)
+	for _, f := range fittings {
+		if f.IsOff {
+			other.ashore = append(other.ashore, f)
+		} else {
+			other.Rigging = append(other.Rigging, f)
+		}
+	}
 	other.mount()
 	return &other
 }

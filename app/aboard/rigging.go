@@ -24,6 +24,9 @@ func (c *Craft) mount() {
 		}
 		c.Load.Masses = append(c.Load.Masses, m)
 	}
+	for _, f := range c.ashore {
+		off[f.PartOf] = append(off[f.PartOf], float.Mass{Kg: f.Kg, At: ThingOf(f).Middle()})
+	}
 	for i, m := range c.Input.Outfit.Masses {
 		if parts := off[m.Name]; len(parts) > 0 {
 			c.Load.Masses[i] = rest(c.Load.Masses[i], parts, m.Kind == "fitting")

@@ -117,3 +117,19 @@ func TestAFittingIsAThingInTheWay(t *testing.T) {
 	f.Kind = "roof"
 	assert.Zero(t, aboard.ThingOf(f).Foot[0], "a roof's foot is no plate")
 }
+
+// What is taken off her makes her lighter, though it was never weighed apart.
+func TestWhatIsTakenOffMakesHerLighter(t *testing.T) {
+	b := aboardtest.New(t)
+	roof := fit("roof", 40, model.Vec{1.5, 0, 1.8}, "hull")
+	roof.IsOff = true
+	bare := b.Craft.Rigged([]model.Fitting{roof})
+	kg, m := moment(bare)
+	assert.InDelta(t, 360, kg, 1e-9)
+	whole, of := moment(b.Craft)
+	assert.InDelta(t, of.Z-40*(1.8+0.1), m.Z, 1e-9, "its height goes with it")
+	assert.Empty(t, bare.Rigging)
+	o := b.Craft.Input.Outfit
+	kg, _ = moment(bare.With(o))
+	assert.InDelta(t, whole-40, kg, 1e-9, "also with another outfit")
+}

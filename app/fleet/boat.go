@@ -87,7 +87,7 @@ func (a *Wing) Craft(tx *store.Tx, id uuid.UUID) (model.Boat, *aboard.Craft, err
 // Rigged is a boat made ready with what is fastened to her.
 func Rigged(tx *store.Tx, boat uuid.UUID, c *aboard.Craft) (*aboard.Craft, error) {
 	var fittings []model.Fitting
-	if err := store.All(tx, &fittings, "name, id", "boat_id = ? AND NOT is_off", boat); err != nil {
+	if err := store.All(tx, &fittings, "name, id", "boat_id = ?", boat); err != nil {
 		return nil, fmt.Errorf("loading what is fastened to her: %w", err)
 	}
 	return c.Rigged(aboard.Docked(fittings)), nil

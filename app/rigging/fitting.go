@@ -172,6 +172,9 @@ func (in FittingInput) checkMoving(fs *check.Faults) {
 
 // row is the fitting as it is kept; what was done to it stays with the row before.
 func (in FittingInput) row(crew, boat uuid.UUID, today time.Time) model.Fitting {
+	if in.Unit {
+		in.PartOf = "" // it comes and goes: it is counted by itself
+	}
 	on := in.Look.On.Time()
 	if on == nil && in.Look.What != "" {
 		on = &today
