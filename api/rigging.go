@@ -27,7 +27,14 @@ func (s *Server) registerRigging() {
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) ([]rigging.SpaceView, error) {
 			return s.app.Rigging.Spaces(ctx, actor, in.Boat)
 		})
-	ask(s, kernel.Try, op("try-fitting", boatPath+"rigging/try", "The dry run of a mount: what it is in the way of, what it must bear, how it might be held"),
+	ask(
+		s,
+		kernel.Try,
+		op(
+			"try-fitting",
+			boatPath+"rigging/try",
+			"The dry run of a mount: what it is in the way of, what it must bear, how it might be held",
+		),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Body struct {
@@ -36,7 +43,8 @@ func (s *Server) registerRigging() {
 			}
 		}) (rigging.Tried, error) {
 			return s.app.Rigging.Try(ctx, actor, in.Boat, in.Body.ID, in.Body.Fitting)
-		})
+		},
+	)
 	ask(s, kernel.Try, op("read-fittings", boatPath+"rigging/lines", "Fittings from lines of text; nothing is kept"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
@@ -71,7 +79,10 @@ func (s *Server) registerRigging() {
 		func(ctx context.Context, actor kernel.Actor, in *FittingPath) error {
 			return s.app.Rigging.Remove(ctx, actor, in.Boat, in.Fitting)
 		})
-	doing(s, kernel.ChangeGear, op("did-fitting", one+"/done", "Note what was done to a fitting, or that it was looked at"),
+	doing(
+		s,
+		kernel.ChangeGear,
+		op("did-fitting", one+"/done", "Note what was done to a fitting, or that it was looked at"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			FittingPath
 			Idempotent
@@ -82,8 +93,12 @@ func (s *Server) registerRigging() {
 			}
 		}) error {
 			return s.app.Rigging.Done(ctx, actor, in.Key, in.Boat, in.Fitting, in.Body.Version, in.Body.What, in.Body.Looked)
-		})
-	setting(s, kernel.ChangeBoat, op("set-rigging", boatPath+"rigging", "How a boat's fittings are used, and how high she may be"),
+		},
+	)
+	setting(
+		s,
+		kernel.ChangeBoat,
+		op("set-rigging", boatPath+"rigging", "How a boat's fittings are used, and how high she may be"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
@@ -93,8 +108,16 @@ func (s *Server) registerRigging() {
 			}
 		}) error {
 			return s.app.Rigging.Set(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.RiggingInput)
-		})
-	readFile(s, kernel.See, op("get-template", one+"/template", "A fitting's drilling template at true scale").files("application/pdf", "image/svg+xml"),
+		},
+	)
+	readFile(
+		s,
+		kernel.See,
+		op(
+			"get-template",
+			one+"/template",
+			"A fitting's drilling template at true scale",
+		).files("application/pdf", "image/svg+xml"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			FittingPath
 			Mirrored bool   `query:"mirrored" doc:"For the other side"`
@@ -109,7 +132,8 @@ func (s *Server) registerRigging() {
 			}
 			text, err := sheet.PDF()
 			return file("application/pdf", "template.pdf", text, err)
-		})
+		},
+	)
 	s.registerFittingPhotos()
 	s.registerRigSets()
 }
@@ -122,7 +146,14 @@ type RigSetPath struct {
 
 func (s *Server) registerRigSets() {
 	const sets = boatPath + "rig-sets"
-	doing(s, kernel.ChangeGear, op("dock-fitting", boatPath+"fittings/{fitting}/dock", "Dock a unit in a base of this boat, put a fitting on, or take either off"),
+	doing(
+		s,
+		kernel.ChangeGear,
+		op(
+			"dock-fitting",
+			boatPath+"fittings/{fitting}/dock",
+			"Dock a unit in a base of this boat, put a fitting on, or take either off",
+		),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			FittingPath
 			Idempotent
@@ -133,7 +164,8 @@ func (s *Server) registerRigSets() {
 			}
 		}) error {
 			return s.app.Rigging.Dock(ctx, actor, in.Key, in.Boat, in.Fitting, in.Body.Version, in.Body.BaseID, in.Body.On)
-		})
+		},
+	)
 	create(s, kernel.ChangeBoat, op("add-rig-set", sets, "Keep a set of fittings that are on together"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
@@ -157,20 +189,28 @@ func (s *Server) registerRigSets() {
 		func(ctx context.Context, actor kernel.Actor, in *RigSetPath) error {
 			return s.app.Rigging.RemoveSet(ctx, actor, in.Boat, in.Set)
 		})
-	doing(s, kernel.ChangeGear, op("put-on-rig-set", sets+"/{set}/put-on", "Rig her with a set: what other sets have on comes off"),
+	doing(
+		s,
+		kernel.ChangeGear,
+		op("put-on-rig-set", sets+"/{set}/put-on", "Rig her with a set: what other sets have on comes off"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			RigSetPath
 			Idempotent
 		}) error {
 			return s.app.Rigging.PutOn(ctx, actor, in.Key, in.Boat, in.Set)
-		})
-	doing(s, kernel.ChangeGear, op("leave-boat", boatPath+"rigging/leave", "Take off all that is taken off when she is left alone"),
+		},
+	)
+	doing(
+		s,
+		kernel.ChangeGear,
+		op("leave-boat", boatPath+"rigging/leave", "Take off all that is taken off when she is left alone"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 		}) error {
 			return s.app.Rigging.Leave(ctx, actor, in.Key, in.Boat)
-		})
+		},
+	)
 }
 
 type fittingPhotoPath struct {

@@ -17,8 +17,15 @@ import (
 // fittingBody is a cleat as the page sends it.
 func fittingBody(name string) map[string]any {
 	return map[string]any{"name": name, "kind": "cleat", "kg": 0.5, "mass_known": "guess", "look": map[string]any{},
-		"lies":  map[string]any{"at_m": []float64{1, 0.9, 0.75}, "size_m": []float64{.2, .06, .05}, "stands": "up"},
-		"held":  map[string]any{"method": "plate", "screw": "M8", "count": 4, "foot_mm": []float64{75, 45}, "panel": "laminate", "panel_mm": 8},
+		"lies": map[string]any{"at_m": []float64{1, 0.9, 0.75}, "size_m": []float64{.2, .06, .05}, "stands": "up"},
+		"held": map[string]any{
+			"method":   "plate",
+			"screw":    "M8",
+			"count":    4,
+			"foot_mm":  []float64{75, 45},
+			"panel":    "laminate",
+			"panel_mm": 8,
+		},
 		"parts": []any{}}
 }
 
@@ -120,7 +127,12 @@ func TestAbsurdFittingsAreToldByTheirField(t *testing.T) {
 		many[i] = fittingBody(fmt.Sprint("f", i))
 	}
 	assert.Equal(t, 422, v.status("POST", path+"/fittings", map[string]any{"fittings": many}))
-	assert.Equal(t, 422, v.status("POST", path+"/fittings", map[string]any{"fittings": many[:299]}), "with what is there already they are too many")
+	assert.Equal(
+		t,
+		422,
+		v.status("POST", path+"/fittings", map[string]any{"fittings": many[:299]}),
+		"with what is there already they are too many",
+	)
 }
 
 // A hand docks units and puts sets on; a guest does neither, and only a skipper keeps a set.

@@ -15,7 +15,12 @@ import (
 )
 
 // at is a fitting of a kind and size somewhere aboard.
-func at(name, kind string, x, y, z float64, size model.Vec, change ...func(*rigging.FittingInput)) rigging.FittingInput {
+func at(
+	name, kind string,
+	x, y, z float64,
+	size model.Vec,
+	change ...func(*rigging.FittingInput),
+) rigging.FittingInput {
 	in := cleat(name)
 	in.Kind, in.Lies.At, in.Lies.Size = kind, model.Vec{x, y, z}, size
 	for _, c := range change {
@@ -114,7 +119,15 @@ func TestEachThingInTheWayIsToldInASentence(t *testing.T) {
 func TestTheAdviceSettlesWhatDoesNotBear(t *testing.T) {
 	w := newWorld(t)
 	in := at("rail", "rail", 2, 0.9, 0.75, model.Vec{0.9, 0.03, 0.3}, func(f *rigging.FittingInput) {
-		f.Held = model.FittingHeld{Method: "self-tapper", Screw: "M6", Count: 4, Foot: [2]float64{300, 60}, Panel: "laminate", Thickness: 3, Gripped: true}
+		f.Held = model.FittingHeld{
+			Method:    "self-tapper",
+			Screw:     "M6",
+			Count:     4,
+			Foot:      [2]float64{300, 60},
+			Panel:     "laminate",
+			Thickness: 3,
+			Gripped:   true,
+		}
 	})
 	id := w.mount(in)[0]
 	held := func() *rigging.FindingView {
@@ -160,10 +173,13 @@ func TestTheBraceThatIsAdvisedHolds(t *testing.T) {
 // In US units lengths are inches and feet; the boat in a lake tells speeds in miles.
 func TestFindingsAreToldInTheReadersUnits(t *testing.T) {
 	w := newWorld(t)
-	w.mount(at("cleat", "cleat", 0.4, 0.8, 0.7, model.Vec{0.1, 0.1, 0.1}), at("hook", "hook", 0.45, 0.8, 0.7, model.Vec{0.1, 0.1, 0.1}),
+	w.mount(
+		at("cleat", "cleat", 0.4, 0.8, 0.7, model.Vec{0.1, 0.1, 0.1}),
+		at("hook", "hook", 0.45, 0.8, 0.7, model.Vec{0.1, 0.1, 0.1}),
 		at("pole", "pole", 2, 0.95, 0.75, model.Vec{0.1, 0.1, 0.1}, func(f *rigging.FittingInput) {
 			f.Held.Pole = &model.PoleInput{Wet: 0.6, Diameter: 0.03, Clamp: 0.6, Speed: 3, Holds: 20}
-		}))
+		}),
+	)
 	us := w.owner
 	us.Units = "us"
 	r, err := w.Rigging.Rigging(ctx, us, w.boat)
@@ -183,8 +199,16 @@ func TestFindingsAreToldInTheReadersUnits(t *testing.T) {
 func TestWhereALidTurns(t *testing.T) {
 	w := newWorld(t)
 	lid := func(name string, x, y, long, broad float64, hinge string) {
-		_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: name, Corner: model.Vec{x, y, 0.3},
-			Size: model.Vec{long, broad, 0.3}, Dryness: "wet", Lid: "hinged", Hinge: hinge})
+		_, err := w.Fleet.SavePlace(
+			ctx,
+			w.owner,
+			uuid.Nil,
+			w.boat,
+			uuid.Nil,
+			0,
+			fleet.PlaceInput{Name: name, Corner: model.Vec{x, y, 0.3},
+				Size: model.Vec{long, broad, 0.3}, Dryness: "wet", Lid: "hinged", Hinge: hinge},
+		)
 		require.NoError(t, err)
 	}
 	lid("ahead", 2.5, -0.2, 0.4, 0.4, "")
@@ -195,9 +219,28 @@ func TestWhereALidTurns(t *testing.T) {
 	for _, p := range w.rigging().Places {
 		turns[p.Name] = p.Turns
 	}
-	assert.Equal(t, map[string]string{"ahead": "fore", "to port": "port", "long": "port", "said": "aft", "stern locker": "", "small tray": ""}, turns)
-	_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "wrong", Corner: model.Vec{1, 0, 0.3},
-		Size: model.Vec{0.3, 0.3, 0.3}, Dryness: "wet", Lid: "hinged", Hinge: "upwards"})
+	assert.Equal(
+		t,
+		map[string]string{
+			"ahead":        "fore",
+			"to port":      "port",
+			"long":         "port",
+			"said":         "aft",
+			"stern locker": "",
+			"small tray":   "",
+		},
+		turns,
+	)
+	_, err := w.Fleet.SavePlace(
+		ctx,
+		w.owner,
+		uuid.Nil,
+		w.boat,
+		uuid.Nil,
+		0,
+		fleet.PlaceInput{Name: "wrong", Corner: model.Vec{1, 0, 0.3},
+			Size: model.Vec{0.3, 0.3, 0.3}, Dryness: "wet", Lid: "hinged", Hinge: "upwards"},
+	)
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "hinge")
 	assert.True(t, strings.Contains(w.rigging().Ahead, "From helm the water ahead is seen from"))
 }

@@ -22,8 +22,15 @@ import (
 // cleat is a fitting of half a kilogram on the port side.
 func cleat(name string) rigging.FittingInput {
 	return rigging.FittingInput{Name: name, Kind: "cleat", Kg: 0.5, MassKnown: "weighed",
-		Lies:  model.FittingLies{At: model.Vec{0.4, 0.8, 0.7}, Size: model.Vec{0.2, 0.06, 0.05}, Stands: "up"},
-		Held:  model.FittingHeld{Method: "plate", Screw: "M8", Count: 4, Foot: [2]float64{75, 45}, Panel: "laminate", Thickness: 8},
+		Lies: model.FittingLies{At: model.Vec{0.4, 0.8, 0.7}, Size: model.Vec{0.2, 0.06, 0.05}, Stands: "up"},
+		Held: model.FittingHeld{
+			Method:    "plate",
+			Screw:     "M8",
+			Count:     4,
+			Foot:      [2]float64{75, 45},
+			Panel:     "laminate",
+			Thickness: 8,
+		},
 		Parts: []model.FittingPart{}}
 }
 
@@ -47,7 +54,13 @@ func TestListingAFittingChangesWhatIsKnownOfHerAndNotWhatSheWeighs(t *testing.T)
 	w.mount(in)
 	listed := w.state().Now
 	assert.InDelta(t, before.Displacement, listed.Displacement, 1e-9)
-	assert.InDelta(t, before.Attitude.HeelDeg, listed.Attitude.HeelDeg, 1e-6, "what is left of the hull lies where it must")
+	assert.InDelta(
+		t,
+		before.Attitude.HeelDeg,
+		listed.Attitude.HeelDeg,
+		1e-6,
+		"what is left of the hull lies where it must",
+	)
 	fresh := cleat("new cleat")
 	fresh.Kg = 12
 	w.mount(fresh)
@@ -132,7 +145,12 @@ func TestAbsurdFittingsGetASentenceAndChangeNothing(t *testing.T) {
 
 func TestLinesBecomeFittingsWhereSuchThingsUsuallyAre(t *testing.T) {
 	w := newWorld(t)
-	list, err := w.Rigging.Read(ctx, w.owner, w.boat, "2 cleats\n\nrod holder 15° starboard 0.6 kg\nbow motor\ntransducer\nroof\n bilge pump\nstern light")
+	list, err := w.Rigging.Read(
+		ctx,
+		w.owner,
+		w.boat,
+		"2 cleats\n\nrod holder 15° starboard 0.6 kg\nbow motor\ntransducer\nroof\n bilge pump\nstern light",
+	)
 	require.NoError(t, err)
 	require.Len(t, list, 8)
 	assert.Equal(t, "port cleat", list[0].Name)
@@ -156,13 +174,25 @@ func TestLinesBecomeFittingsWhereSuchThingsUsuallyAre(t *testing.T) {
 func TestADryRunSaysWhatAMountIsInTheWayOf(t *testing.T) {
 	w := newWorld(t)
 	in := cleat("mast")
-	_, err := w.Fleet.SavePlace(ctx, w.owner, uuid.Nil, w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: "bow locker", Corner: model.Vec{3, -0.3, 0.3},
-		Size: model.Vec{0.6, 0.6, 0.4}, Dryness: "wet", Lid: "hinged"})
+	_, err := w.Fleet.SavePlace(
+		ctx,
+		w.owner,
+		uuid.Nil,
+		w.boat,
+		uuid.Nil,
+		0,
+		fleet.PlaceInput{Name: "bow locker", Corner: model.Vec{3, -0.3, 0.3},
+			Size: model.Vec{0.6, 0.6, 0.4}, Dryness: "wet", Lid: "hinged"},
+	)
 	require.NoError(t, err)
 	places := w.rigging().Places
 	lid := places[len(places)-1]
 	assert.Equal(t, "fore", lid.Turns, "away from the nearest post")
-	in.Lies.At = model.Vec{lid.Corner[0] + lid.Size[0]/2, lid.Corner[1] + lid.Size[1]/2, lid.Corner[2] + lid.Size[2] + 0.2}
+	in.Lies.At = model.Vec{
+		lid.Corner[0] + lid.Size[0]/2,
+		lid.Corner[1] + lid.Size[1]/2,
+		lid.Corner[2] + lid.Size[2] + 0.2,
+	}
 	in.Lies.Size = model.Vec{0.4, 0.4, 0.1}
 	tried, err := w.Rigging.Try(ctx, w.owner, w.boat, nil, in)
 	require.NoError(t, err)
@@ -257,8 +287,10 @@ func TestATemplateIsOfWhatIsKept(t *testing.T) {
 func TestSpaceThatNobodyUsesIsFreeAndBecomesAPlace(t *testing.T) {
 	w := newWorld(t)
 	require.NoError(t, w.change(func(in *aboard.BoatInput) {
-		in.Outfit.Tanks = []model.TankInput{{Name: "tank", Kind: "fuel", Size: model.Vec{0.6, 0.5, 0.15}, Corner: model.Vec{2, -0.25, 0.08},
-			Density: 740}}
+		in.Outfit.Tanks = []model.TankInput{
+			{Name: "tank", Kind: "fuel", Size: model.Vec{0.6, 0.5, 0.15}, Corner: model.Vec{2, -0.25, 0.08},
+				Density: 740},
+		}
 	}))
 	in := cleat("seat")
 	in.Kind, in.Lies.At, in.Lies.Size, in.Lies.Swing = "seat", model.Vec{3, 0, 0.3}, model.Vec{0.5, 0.5, 0.4}, 0.4
@@ -277,25 +309,58 @@ func TestSpaceThatNobodyUsesIsFreeAndBecomesAPlace(t *testing.T) {
 	}
 	for i, s := range list {
 		for _, p := range w.rigging().Places {
-			assert.False(t, meets(s, p.Corner, model.Vec{p.Corner[0] + p.Size[0], p.Corner[1] + p.Size[1], p.Corner[2] + p.Size[2]}), "%s meets %s", s.Name, p.Name)
+			assert.False(
+				t,
+				meets(s, p.Corner, model.Vec{p.Corner[0] + p.Size[0], p.Corner[1] + p.Size[1], p.Corner[2] + p.Size[2]}),
+				"%s meets %s",
+				s.Name,
+				p.Name,
+			)
 		}
 		assert.False(t, meets(s, model.Vec{2, -0.25, 0.08}, model.Vec{2.6, 0.25, 0.23}), "%s meets the tank", s.Name)
 		at := seat.Lies.At
-		assert.False(t, meets(s, model.Vec{at[0] - 0.25, -0.25, 0.3}, model.Vec{at[0] + 0.25, 0.25, 0.7}), "%s meets the seat", s.Name)
+		assert.False(
+			t,
+			meets(s, model.Vec{at[0] - 0.25, -0.25, 0.3}, model.Vec{at[0] + 0.25, 0.25, 0.7}),
+			"%s meets the seat",
+			s.Name,
+		)
 		for _, other := range list[i+1:] {
-			assert.False(t, meets(s, other.Corner, model.Vec{other.Corner[0] + other.Size[0], other.Corner[1] + other.Size[1], other.Corner[2] + other.Size[2]}))
+			assert.False(
+				t,
+				meets(
+					s,
+					other.Corner,
+					model.Vec{other.Corner[0] + other.Size[0], other.Corner[1] + other.Size[1], other.Corner[2] + other.Size[2]},
+				),
+			)
 			assert.NotEqual(t, s.Name, other.Name)
 		}
 		assert.NotNil(t, s.Seconds)
 	}
 	first := list[0]
-	_, err = w.Fleet.SavePlace(ctx, w.owner, store.NewID(), w.boat, uuid.Nil, 0, fleet.PlaceInput{Name: first.Name, Corner: first.Corner,
-		Size: first.Size, Dryness: first.Dryness, Lid: first.Lid})
+	_, err = w.Fleet.SavePlace(
+		ctx,
+		w.owner,
+		store.NewID(),
+		w.boat,
+		uuid.Nil,
+		0,
+		fleet.PlaceInput{Name: first.Name, Corner: first.Corner,
+			Size: first.Size, Dryness: first.Dryness, Lid: first.Lid},
+	)
 	require.NoError(t, err)
 	again, err := w.Rigging.Spaces(ctx, w.owner, w.boat)
 	require.NoError(t, err)
 	for _, s := range again {
-		assert.False(t, meets(s, first.Corner, model.Vec{first.Corner[0] + first.Size[0], first.Corner[1] + first.Size[1], first.Corner[2] + first.Size[2]}))
+		assert.False(
+			t,
+			meets(
+				s,
+				first.Corner,
+				model.Vec{first.Corner[0] + first.Size[0], first.Corner[1] + first.Size[1], first.Corner[2] + first.Size[2]},
+			),
+		)
 	}
 }
 
@@ -341,27 +406,50 @@ func TestAUnitIsInOneBaseAtATimeOnWhicheverBoat(t *testing.T) {
 	require.NoError(t, dock(w.boat, ids[2], &ids[1], true))
 	assert.Less(t, w.state().Now.Attitude.TrimDeg, aft, "4 kg went forward")
 	assert.Contains(t, kindOf(t, dock(w.boat, ids[2], &ids[3], true)).Sentence, "does not dock there")
-	assert.Equal(t, refuse.Refused, kindOf(t, w.Rigging.Remove(ctx, w.owner, w.boat, ids[1])).Kind, "a base with a unit in it stays")
+	assert.Equal(
+		t,
+		refuse.Refused,
+		kindOf(t, w.Rigging.Remove(ctx, w.owner, w.boat, ids[1])).Kind,
+		"a base with a unit in it stays",
+	)
 
 	in := boatInput()
 	in.Name = "Sister"
 	sister, err := w.Fleet.SaveBoat(ctx, w.owner, uuid.Nil, uuid.Nil, 0, in)
 	require.NoError(t, err)
-	theirs, err := w.Rigging.Mount(ctx, w.owner, store.NewID(), sister, []rigging.FittingInput{base("base", 2), unit("second sonar")})
+	theirs, err := w.Rigging.Mount(
+		ctx,
+		w.owner,
+		store.NewID(),
+		sister,
+		[]rigging.FittingInput{base("base", 2), unit("second sonar")},
+	)
 	require.NoError(t, err)
 	require.NoError(t, dock(sister, ids[2], &theirs[0], true))
 	assert.Zero(t, at().ID, "it left the first boat")
 	assert.Equal(t, "Sister", w.rigging().Off[0].Boat)
 	err = w.Rigging.Dock(ctx, w.hand, store.NewID(), sister, theirs[1], 1, &theirs[0], true)
 	assert.Contains(t, kindOf(t, err).Sentence, "sonar is in base")
-	assert.Equal(t, refuse.Conflict, kindOf(t, w.Rigging.Dock(ctx, w.hand, store.NewID(), sister, ids[2], 1, nil, false)).Kind)
+	assert.Equal(
+		t,
+		refuse.Conflict,
+		kindOf(t, w.Rigging.Dock(ctx, w.hand, store.NewID(), sister, ids[2], 1, nil, false)).Kind,
+	)
 }
 
 func TestASetIsPutOnAndTakenOffAsOne(t *testing.T) {
 	w := newWorld(t)
 	ids := w.mount(base("aft base", 0.5), unit("sonar"), cleat("lake thing"), cleat("sea thing"), cleat("stays"))
 	set := func(name string, lines ...model.RigLine) uuid.UUID {
-		id, err := w.Rigging.SaveSet(ctx, w.owner, store.NewID(), w.boat, uuid.Nil, 0, rigging.SetInput{Name: name, Lines: lines})
+		id, err := w.Rigging.SaveSet(
+			ctx,
+			w.owner,
+			store.NewID(),
+			w.boat,
+			uuid.Nil,
+			0,
+			rigging.SetInput{Name: name, Lines: lines},
+		)
 		require.NoError(t, err)
 		return id
 	}
@@ -419,14 +507,29 @@ func TestHeavyThingsSlideUntilTheyAreStrapped(t *testing.T) {
 	in.Lies.Straps = &nowhere
 	_, err := w.Rigging.Mount(ctx, w.owner, store.NewID(), w.boat, []rigging.FittingInput{in})
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
-	require.NoError(t, w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Deck: "plastic", DeckMM: 6}))
+	require.NoError(
+		t,
+		w.Rigging.Set(
+			ctx,
+			w.owner,
+			store.NewID(),
+			w.boat,
+			w.rigging().Version,
+			model.RiggingInput{Deck: "plastic", DeckMM: 6},
+		),
+	)
 	assert.Contains(t, w.rigging().Deck, "less than one of you")
 }
 
 func TestATransducerIsToldWhereItsFaceBelongs(t *testing.T) {
 	w := newWorld(t)
 	in := cleat("sounder")
-	in.Kind, in.Lies = "transducer", model.FittingLies{At: model.Vec{-0.01, -0.2, 0.3}, Size: model.Vec{0.13, 0.05, 0.1}, Stands: "out", Turn: 180}
+	in.Kind, in.Lies = "transducer", model.FittingLies{
+		At:     model.Vec{-0.01, -0.2, 0.3},
+		Size:   model.Vec{0.13, 0.05, 0.1},
+		Stands: "out",
+		Turn:   180,
+	}
 	id := w.mount(in)[0]
 	said := func() (text, helps string) {
 		for _, f := range w.rigging().Findings {
@@ -474,7 +577,14 @@ func TestLinesAndTheWorkingSide(t *testing.T) {
 		if y < 0 {
 			turn = -90
 		}
-		in.Kind, in.Lies = "rod-holder", model.FittingLies{At: model.Vec{x, y, 0.7}, Size: model.Vec{0.05, 0.05, 0.2}, Stands: "down", Turn: turn, Lean: lean, Rod: 2}
+		in.Kind, in.Lies = "rod-holder", model.FittingLies{
+			At:     model.Vec{x, y, 0.7},
+			Size:   model.Vec{0.05, 0.05, 0.2},
+			Stands: "down",
+			Turn:   turn,
+			Lean:   lean,
+			Rod:    2,
+		}
 		return in
 	}
 	w.mount(holder("port", 0.5, 0.85, 30), holder("starboard", 0.5, -0.85, 30), holder("near port", 1.2, 0.85, 25))
@@ -483,9 +593,18 @@ func TestLinesAndTheWorkingSide(t *testing.T) {
 	assert.InDelta(t, 0.85+1, s.Lines[0].Y, 1e-6)
 	assert.Contains(t, strings.Join(s.Said, " "), "tangle in a turn")
 	assert.Empty(t, s.Side)
-	_, err := w.Fleet.AddPost(ctx, w.owner, uuid.Nil, w.boat, fleet.PostInput{Name: "port rail", At: model.Vec{0.8, 0.5, 0.3}})
+	_, err := w.Fleet.AddPost(
+		ctx,
+		w.owner,
+		uuid.Nil,
+		w.boat,
+		fleet.PostInput{Name: "port rail", At: model.Vec{0.8, 0.5, 0.3}},
+	)
 	require.NoError(t, err)
-	require.NoError(t, w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Working: "port"}))
+	require.NoError(
+		t,
+		w.Rigging.Set(ctx, w.owner, store.NewID(), w.boat, w.rigging().Version, model.RiggingInput{Working: "port"}),
+	)
 	side := w.rigging().Spread.Side
 	require.Len(t, side, 5)
 	assert.True(t, side[0].Has, side[0].Said)

@@ -21,9 +21,26 @@ type mounted struct {
 func (m mounted) input(partOf string) rigging.FittingInput {
 	u, _ := fitting.UsualNamed(m.usual)
 	in := rigging.FittingInput{Name: m.name, Kind: u.Kind, Kg: u.Kg, MassKnown: "catalogue", PartOf: partOf,
-		Lies: model.FittingLies{At: m.at, Size: model.Vec(u.Size), Stands: u.Stands, Legs: u.Legs, Turn: u.Turn, Lean: u.Lean, Swing: u.Swing, Rod: u.Rod,
-			Screen: u.Screen, Beam: u.Beam},
-		Held:  model.FittingHeld{Method: u.Method, Screw: u.Screw, Count: u.Screws, Grade: "A4", Foot: u.Foot, Gripped: u.Gripped},
+		Lies: model.FittingLies{
+			At:     m.at,
+			Size:   model.Vec(u.Size),
+			Stands: u.Stands,
+			Legs:   u.Legs,
+			Turn:   u.Turn,
+			Lean:   u.Lean,
+			Swing:  u.Swing,
+			Rod:    u.Rod,
+			Screen: u.Screen,
+			Beam:   u.Beam,
+		},
+		Held: model.FittingHeld{
+			Method:  u.Method,
+			Screw:   u.Screw,
+			Count:   u.Screws,
+			Grade:   "A4",
+			Foot:    u.Foot,
+			Gripped: u.Gripped,
+		},
 		Parts: []model.FittingPart{}}
 	if m.at[1] < 0 && u.Turn != 180 {
 		in.Lies.Turn = -u.Turn
@@ -80,7 +97,8 @@ func dunlinRigged() (list []mounted) {
 	list = append(list, pair("cleat", "bow cleat", model.Vec{4.3, 0.6, 0.96}, plate("laminate", 8))...)
 	list = append(list, pair("track", "track", model.Vec{2.9, 0.99, 0.8}, bolted("laminate", 8))...)
 	list = append(list, pair("grab rail", "grab rail", model.Vec{3.6, 0.76, 0.87}, plate("laminate", 8))...)
-	return append(list,
+	return append(
+		list,
 		mounted{"display", "console display, 12 in", model.Vec{2.02, 0.16, 0.95}, func(in *rigging.FittingInput) {
 			in.Lies.Size, in.Lies.Screen, in.Lies.Lean, in.Kg = model.Vec{0.08, 0.32, 0.22}, 0.305, -25, 2.9
 			glass(in)
@@ -90,8 +108,18 @@ func dunlinRigged() (list []mounted) {
 			in.Held.Comes, in.Held.Metal = "trip", "aluminium"
 			in.Look = rigging.LookInput{What: "thumb screws of the clamp", Trips: 3}
 		}},
-		mounted{"antenna", "radio antenna", model.Vec{1.9, -1.0, 0.79}, and(glass, func(in *rigging.FittingInput) { in.Held.Comes = "trip" })}, // it folds down
-		mounted{"nav light", "bow light", model.Vec{5.15, 0, 1.02}, func(in *rigging.FittingInput) { in.Held.Screw = "M5" }},
+		mounted{
+			"antenna",
+			"radio antenna",
+			model.Vec{1.9, -1.0, 0.79},
+			and(glass, func(in *rigging.FittingInput) { in.Held.Comes = "trip" }),
+		}, // it folds down
+		mounted{
+			"nav light",
+			"bow light",
+			model.Vec{5.15, 0, 1.02},
+			func(in *rigging.FittingInput) { in.Held.Screw = "M5" },
+		},
 		mounted{"stern light", "stern light", model.Vec{0.03, 0.38, 0.72}, nil},
 		mounted{"bilge pump", "bilge pump", model.Vec{0.3, 0.1, 0.06}, nil},
 		mounted{"bow motor", "bow motor", model.Vec{4.85, 0.36, 0.98}, func(in *rigging.FittingInput) {
@@ -104,7 +132,9 @@ func dunlinRigged() (list []mounted) {
 			in.Note = "On a block that is glued to the transom: no screw goes into the boat."
 		}},
 		mounted{"net hook", "net hook", model.Vec{1.5, 0.9, 0.66}, nil},
-		foot("helm base", model.Vec{2.3, -0.2, 0.93}, 180), foot("bow base", model.Vec{4.1, -0.5, 0.95}, 180), unit,
+		foot("helm base", model.Vec{2.3, -0.2, 0.93}, 180),
+		foot("bow base", model.Vec{4.1, -0.5, 0.95}, 180),
+		unit,
 	)
 }
 
@@ -114,13 +144,18 @@ func ploverRigged() (list []mounted) {
 	deck := bolted("laminate", 10)
 	screen := func(turn, lean float64) func(*rigging.FittingInput) {
 		return func(in *rigging.FittingInput) {
-			in.Lies.Size, in.Lies.Screen, in.Lies.Turn, in.Lies.Lean, in.Kg = model.Vec{0.08, 0.32, 0.22}, 0.305, turn, lean, 2.9
+			in.Lies.Size, in.Lies.Screen, in.Lies.Turn, in.Lies.Lean, in.Kg = model.Vec{
+				0.08,
+				0.32,
+				0.22,
+			}, 0.305, turn, lean, 2.9
 			deck(in)
 		}
 	}
 	list = append(list, pair("cleat", "stern cleat", model.Vec{0.2, 0.85, 0.56}, plate("laminate", 10))...)
 	list = append(list, pair("rod holder", "rod holder", model.Vec{1.25, 0.9, 0.57}, deck)...)
-	return append(list,
+	return append(
+		list,
 		mounted{"display", "console display, upper", model.Vec{2.25, -0.42, 0.95}, screen(180, -10)},
 		mounted{"display", "console display, lower", model.Vec{2.2, -0.42, 0.66}, screen(180, -30)},
 		mounted{"display", "fore display, starboard", model.Vec{4.36, -0.33, 0.62}, screen(150, -40)},
@@ -130,10 +165,15 @@ func ploverRigged() (list []mounted) {
 			plate("laminate", 10)(in)
 		}},
 		mounted{"seat pedestal", "fore pedestal", model.Vec{4.42, 0, 0.58}, plate("laminate", 10)},
-		mounted{"shallow-water anchor", "shallow-water anchor", model.Vec{-0.05, 0.5, 0.55}, func(in *rigging.FittingInput) {
-			in.Kg = 14
-			plate("laminate", 30)(in)
-		}},
+		mounted{
+			"shallow-water anchor",
+			"shallow-water anchor",
+			model.Vec{-0.05, 0.5, 0.55},
+			func(in *rigging.FittingInput) {
+				in.Kg = 14
+				plate("laminate", 30)(in)
+			},
+		},
 		mounted{"stern light", "stern light", model.Vec{0.12, -0.6, 0.56}, nil},
 		foot("side base", model.Vec{2.5, 0.92, 0.58}, 180),
 		mounted{"bow light", "bow light", model.Vec{5.0, 0, 0.74}, nil},

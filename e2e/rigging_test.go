@@ -28,12 +28,18 @@ func TestAFittingIsListedTriedAndMounted(t *testing.T) {
 	press()
 	p.shows("is in hand")
 	area := p.find("[data-testid=plan-area]").MustShape().Box()
-	helm := p.find("[data-fitting='console display, 12 in'] > g:last-child > path").MustShape().Box() // over the console's lid
+	helm := p.find("[data-fitting='console display, 12 in'] > g:last-child > path").
+		MustShape().
+		Box()
+		// over the console's lid
 	p.Mouse.MustMoveTo(helm.X+helm.Width/2, helm.Y+helm.Height/2)
 	p.Mouse.MustClick(proto.InputMouseButtonLeft)
 	press()
-	p.until("the dry run says what it meets", `() => document.querySelector('[data-testid=dry-run]')?.innerText.includes('claim one space')
-		|| document.querySelector('[data-testid=dry-run]')?.innerText.includes('console')`)
+	p.until(
+		"the dry run says what it meets",
+		`() => document.querySelector('[data-testid=dry-run]')?.innerText.includes('claim one space')
+		|| document.querySelector('[data-testid=dry-run]')?.innerText.includes('console')`,
+	)
 	p.Mouse.MustMoveTo(area.X+area.Width*0.35, helm.Y-60)
 	p.Mouse.MustClick(proto.InputMouseButtonLeft)
 	press()
@@ -71,7 +77,12 @@ func TestAFittingInHandSurvivesNonsenseAndAReload(t *testing.T) {
 	p.find("[role=slider]").MustFocus()
 	p.press(input.ArrowRight)
 	p.until("an arrow moved it a centimetre", `() => document.querySelector('[data-measure=x]').value === '61'`)
-	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing sticks out sideways")
+	assert.LessOrEqual(
+		t,
+		p.MustEval(`() => document.documentElement.scrollWidth`).Int(),
+		390,
+		"nothing sticks out sideways",
+	)
 	p.tap("^Mount all 2 as guessed$")
 	p.shows("25 fittings")
 }
@@ -93,7 +104,10 @@ func TestASetGoesOnAsOneAndAUnitDocks(t *testing.T) {
 	p.shows("portable sonar in helm base")
 	p.shows("43 min to rig")
 	p.click("[data-set=lake] .main-button")
-	p.until("the lake's set is on", `() => document.querySelector('[data-set=lake]').innerText.includes('She is rigged so.')`)
+	p.until(
+		"the lake's set is on",
+		`() => document.querySelector('[data-set=lake]').innerText.includes('She is rigged so.')`,
+	)
 	p.shows("portable sonar ashore")
 	p.shows("port aft rod holder is off")
 	p.tap("^Take it back$")
@@ -121,9 +135,17 @@ func TestSpaceNobodyUsesBecomesAPlace(t *testing.T) {
 	p.tap("^Show it alone$")
 	p.shows("Show all")
 	p.click("[data-space] .main-button")
-	p.until("it is a place and no space any more", `(name) => ![...document.querySelectorAll('[data-space]')].some(s => s.dataset.space === name && s.innerText.includes('Make it a place'))`, *first)
+	p.until(
+		"it is a place and no space any more",
+		`(name) => ![...document.querySelectorAll('[data-space]')].some(s => s.dataset.space === name && s.innerText.includes('Make it a place'))`,
+		*first,
+	)
 	p.room("Boat", "Stow")
-	p.until("the bench has it", `(name) => document.body.innerText.includes(name) || !!document.querySelector('[data-place="' + name + '"]')`, *first)
+	p.until(
+		"the bench has it",
+		`(name) => document.body.innerText.includes(name) || !!document.querySelector('[data-place="' + name + '"]')`,
+		*first,
+	)
 }
 
 // Places for the sonar by the crew's own weights; what her rode does.
@@ -136,7 +158,10 @@ func TestHowSheWorksAsSheIsRigged(t *testing.T) {
 	p.shows("By your weights: portable unit")
 	p.axe("places for the sonar")
 	p.find("select[aria-label='Weight of who sees it']").MustSelect("5")
-	p.until("it is kept", `() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5' && !document.querySelector("select[aria-label='Weight of who sees it']").disabled`)
+	p.until(
+		"it is kept",
+		`() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5' && !document.querySelector("select[aria-label='Weight of who sees it']").disabled`,
+	)
 	p.find("select[aria-label='Rating of portable unit: hands free while scanning']").MustSelect("5")
 	p.shows("The crew's rating.")
 	p.tap("^At work$")
@@ -148,7 +173,10 @@ func TestHowSheWorksAsSheIsRigged(t *testing.T) {
 	p.submit("Her rode")
 	p.shows("of rode are let out in 10.0 m of water")
 	p.tap("^Sonar$")
-	p.until("the weights are still there", `() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5'`)
+	p.until(
+		"the weights are still there",
+		`() => document.querySelector("select[aria-label='Weight of who sees it']").value === '5'`,
+	)
 }
 
 // A guest looks and tries, and is offered nothing that is refused.
@@ -161,12 +189,18 @@ func TestAGuestLooksAtTheRigging(t *testing.T) {
 	p.until("nothing to add by", `() => !document.querySelector("form[aria-label='Add a fitting']")`)
 	p.click("[data-kind=folds] button")
 	p.shows("is in hand")
-	p.until("no button keeps anything", `() => ![...document.querySelectorAll('button')].some(b => /^(Keep it so|Take off the list|Mount)/.test(b.innerText))`)
+	p.until(
+		"no button keeps anything",
+		`() => ![...document.querySelectorAll('button')].some(b => /^(Keep it so|Take off the list|Mount)/.test(b.innerText))`,
+	)
 	p.axe("a guest with a fitting in hand")
 	p.tap("^Put aside$")
 	p.tap("^Comes off$")
 	p.shows("portable sonar")
-	p.until("nothing is moved by a guest", `() => ![...document.querySelectorAll('button')].some(b => /^(Ashore|It is done|To bow base)$/.test(b.innerText))`)
+	p.until(
+		"nothing is moved by a guest",
+		`() => ![...document.querySelectorAll('button')].some(b => /^(Ashore|It is done|To bow base)$/.test(b.innerText))`,
+	)
 }
 
 // The template opens as a PDF at true scale, also in inches for who reads inches.
@@ -179,7 +213,8 @@ func TestATemplateIsPrinted(t *testing.T) {
 	p.tap("port bow cleat")
 	p.tap("^How it is held$")
 	href := p.button("^Template, PDF$").MustProperty("href").String()
-	kind := p.MustEval(`(href) => fetch(href).then(async r => r.headers.get('Content-Type') + ' ' + (await r.text()).slice(0, 5))`, href).Str()
+	kind := p.MustEval(`(href) => fetch(href).then(async r => r.headers.get('Content-Type') + ' ' + (await r.text()).slice(0, 5))`, href).
+		Str()
 	assert.Equal(t, "application/pdf %PDF-", kind)
 	svg := p.MustEval(`(href) => fetch(href + '?format=svg&mirrored=true').then(r => r.text())`, href).Str()
 	assert.Contains(t, svg, "mirrored: the line is 100 mm")
@@ -245,7 +280,10 @@ func TestAFittingWaitsForTheNetwork(t *testing.T) {
 	p.shows("is in hand")
 	p.find("[data-testid=dry-run]")
 	offline := func(off bool) {
-		require.NoError(t, proto.NetworkEmulateNetworkConditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1}.Call(p))
+		require.NoError(
+			t,
+			proto.NetworkEmulateNetworkConditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1}.Call(p),
+		)
 	}
 	require.NoError(t, proto.NetworkEnable{}.Call(p))
 	offline(true)

@@ -35,7 +35,8 @@ func (c *Craft) mount() {
 }
 
 func (c *Craft) counted(name string) bool {
-	return name != "" && slices.ContainsFunc(c.Input.Outfit.Masses, func(m model.FixedMass) bool { return m.Name == name })
+	return name != "" &&
+		slices.ContainsFunc(c.Input.Outfit.Masses, func(m model.FixedMass) bool { return m.Name == name })
 }
 
 // trusted is the share of a mass that must be left for its centre to be worked out
@@ -60,8 +61,22 @@ func rest(whole float.Mass, parts []float.Mass, lump bool) float.Mass {
 // ThingOf is a fitting as what is in whose way is asked of it.
 func ThingOf(f model.Fitting) clear.Thing {
 	l := f.Lies
-	t := clear.Thing{ID: f.ID.String(), Name: f.Name, Kind: f.Kind, At: l.At.R3(), Size: l.Size.R3(), Stands: l.Stands, Legs: l.Legs, Turn: l.Turn,
-		Lean: l.Lean, Down: f.Held.Comes == "trip", Swing: l.Swing, Rod: l.Rod, Screen: l.Screen, Beam: l.Beam}
+	t := clear.Thing{
+		ID:     f.ID.String(),
+		Name:   f.Name,
+		Kind:   f.Kind,
+		At:     l.At.R3(),
+		Size:   l.Size.R3(),
+		Stands: l.Stands,
+		Legs:   l.Legs,
+		Turn:   l.Turn,
+		Lean:   l.Lean,
+		Down:   f.Held.Comes == "trip",
+		Swing:  l.Swing,
+		Rod:    l.Rod,
+		Screen: l.Screen,
+		Beam:   l.Beam,
+	}
 	if slices.Contains([]string{"rod-holder", "cleat", "pedestal", "windlass"}, f.Kind) { // of others it is no plate
 		t.Foot = [2]float64{f.Held.Foot[0] / 1000, f.Held.Foot[1] / 1000}
 	}

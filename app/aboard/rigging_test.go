@@ -31,13 +31,20 @@ func moment(c *aboard.Craft) (kg float64, m r3.Vec) {
 func TestWhatWasCountedInTheHullIsTakenOffThere(t *testing.T) {
 	b := aboardtest.New(t)
 	kg, m := moment(b.Craft)
-	rigged := b.Craft.Rigged([]model.Fitting{fit("roof", 40, model.Vec{1.5, 0, 1.8}, "hull"), fit("cleat", 1, model.Vec{4.6, 0.3, 0.9}, "hull")})
+	rigged := b.Craft.Rigged(
+		[]model.Fitting{fit("roof", 40, model.Vec{1.5, 0, 1.8}, "hull"), fit("cleat", 1, model.Vec{4.6, 0.3, 0.9}, "hull")},
+	)
 	kgNow, mNow := moment(rigged)
 	assert.InDelta(t, kg, kgNow, 1e-9)
 	for _, d := range []float64{mNow.X - m.X, mNow.Y - m.Y, mNow.Z - m.Z} {
 		assert.InDelta(t, 0, d, 1e-9)
 	}
-	assert.Less(t, rigged.Load.Masses[0].At.Z, b.Craft.Load.Masses[0].At.Z, "the bare hull's centre is lower than with its roof")
+	assert.Less(
+		t,
+		rigged.Load.Masses[0].At.Z,
+		b.Craft.Load.Masses[0].At.Z,
+		"the bare hull's centre is lower than with its roof",
+	)
 	fresh := b.Craft.Rigged([]model.Fitting{fit("roof", 40, model.Vec{1.5, 0, 1.8}, "")})
 	kgNow, _ = moment(fresh)
 	assert.InDelta(t, kg+40, kgNow, 1e-9)
@@ -50,12 +57,20 @@ func TestWhatWasCountedInTheHullIsTakenOffThere(t *testing.T) {
 // is nothing, and never less.
 func TestALumpOfFittingsShrinksWhereItIs(t *testing.T) {
 	b := aboardtest.New(t)
-	b.Boat.Outfit.Masses = append(b.Boat.Outfit.Masses, model.FixedMass{Name: "fittings", Kind: "fitting", Kg: 50, At: model.Vec{2, 0, 0.6}, Known: "guess"})
+	b.Boat.Outfit.Masses = append(
+		b.Boat.Outfit.Masses,
+		model.FixedMass{Name: "fittings", Kind: "fitting", Kg: 50, At: model.Vec{2, 0, 0.6}, Known: "guess"},
+	)
 	b.Shape(t)
 	some := b.Craft.Rigged([]model.Fitting{fit("a", 30, model.Vec{0.2, 0.5, 0.7}, "fittings")})
 	assert.InDelta(t, 20, some.Load.Masses[1].Kg, 1e-9)
 	assert.Equal(t, b.Craft.Load.Masses[1].At, some.Load.Masses[1].At)
-	all := b.Craft.Rigged([]model.Fitting{fit("a", 30, model.Vec{0.2, 0.5, 0.7}, "fittings"), fit("b", 30, model.Vec{0.2, 0.5, 0.7}, "fittings")})
+	all := b.Craft.Rigged(
+		[]model.Fitting{
+			fit("a", 30, model.Vec{0.2, 0.5, 0.7}, "fittings"),
+			fit("b", 30, model.Vec{0.2, 0.5, 0.7}, "fittings"),
+		},
+	)
 	assert.Zero(t, all.Load.Masses[1].Kg)
 	kg, _ := moment(all)
 	assert.InDelta(t, 400+60, kg, 1e-9, "ten more than the lump said")
@@ -80,11 +95,20 @@ func TestRiggingIsReplacedAndKept(t *testing.T) {
 func TestThePlateCountsFittingsAsWhatTheyWere(t *testing.T) {
 	b := aboardtest.New(t)
 	b.Boat.Plate.Includes = []string{"motor", "persons"}
-	b.Boat.Outfit.Masses = append(b.Boat.Outfit.Masses, model.FixedMass{Name: "outboard", Kind: "motor", Kg: 100, At: model.Vec{-0.1, 0, 0.6}, Known: "plate"})
+	b.Boat.Outfit.Masses = append(
+		b.Boat.Outfit.Masses,
+		model.FixedMass{Name: "outboard", Kind: "motor", Kg: 100, At: model.Vec{-0.1, 0, 0.6}, Known: "plate"},
+	)
 	b.Shape(t)
 	bow := fit("bow motor", 20, model.Vec{4.6, 0, 0.9}, "")
 	bow.Kind = "bow-motor"
-	b.Craft = b.Craft.Rigged([]model.Fitting{bow, fit("bracket", 10, model.Vec{0, 0, 0.6}, "outboard"), fit("cleat", 5, model.Vec{1, 0, 0.6}, "")})
+	b.Craft = b.Craft.Rigged(
+		[]model.Fitting{
+			bow,
+			fit("bracket", 10, model.Vec{0, 0, 0.6}, "outboard"),
+			fit("cleat", 5, model.Vec{1, 0, 0.6}, ""),
+		},
+	)
 	assert.InDelta(t, 120, b.Branch().Ledger().PlateKg, 1e-9)
 }
 
@@ -102,7 +126,12 @@ func TestAUnitStandsOnItsBase(t *testing.T) {
 	lost := unit
 	nowhere := uuid.New()
 	lost.BaseID = &nowhere
-	assert.Equal(t, lost.Lies, aboard.Docked([]model.Fitting{lost})[0].Lies, "of a base that is not there it stays where it is")
+	assert.Equal(
+		t,
+		lost.Lies,
+		aboard.Docked([]model.Fitting{lost})[0].Lies,
+		"of a base that is not there it stays where it is",
+	)
 }
 
 // A thing is asked about as it stands: its foot's plate counts for what has one.

@@ -13,7 +13,10 @@ import (
 
 // fittingsDue are the boats' fittings that are looked at again, with the trips that
 // their boats go on, and the boats' names.
-func fittingsDue(tx *store.Tx, ahead []model.Trip) ([]due.Thing, map[string]model.Fitting, map[uuid.UUID]string, error) {
+func fittingsDue(
+	tx *store.Tx,
+	ahead []model.Trip,
+) ([]due.Thing, map[string]model.Fitting, map[uuid.UUID]string, error) {
 	var rows []model.Fitting
 	var boats []model.Boat
 	if err := store.Some(tx, &rows, dueMost, "name, id", "look->>'what' <> '' AND boat_id IS NOT NULL AND NOT is_off"); err != nil {

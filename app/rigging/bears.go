@@ -19,12 +19,24 @@ func capital(s string) string { return kernel.Capital(s) }
 var panels = map[string]string{"aluminium": "aluminium", "plastic": "plastic", "wood": "timber"}
 
 // usualPanel is how thick a panel is taken to be where nobody measured, mm. Practice.
-var usualPanel = map[string]float64{"laminate": 6, "cored": 15, "foam": 20, "aluminium": 3, "plastic": 6, "timber": 18, "steel": 3}
+var usualPanel = map[string]float64{
+	"laminate":  6,
+	"cored":     15,
+	"foam":      20,
+	"aluminium": 3,
+	"plastic":   6,
+	"timber":    18,
+	"steel":     3,
+}
 
 // panelOf is what a fitting is fastened to.
 func panelOf(s *aboard.Laden, h model.FittingHeld) (fitting.Panel, bool) {
 	material := cmp.Or(h.Panel, panels[s.Craft.Input.Outfit.Material], "laminate")
-	return fitting.Panel{Material: material, Thickness: cmp.Or(h.Thickness, usualPanel[material]), Skin: h.Skin}, h.Thickness > 0
+	return fitting.Panel{
+		Material:  material,
+		Thickness: cmp.Or(h.Thickness, usualPanel[material]),
+		Skin:      h.Skin,
+	}, h.Thickness > 0
 }
 
 // bodyOf is a fitting as its fastenings feel it.
@@ -58,9 +70,20 @@ func jobOf(s *aboard.Laden, f model.Fitting) fitting.Job {
 	if err != nil {
 		screw, _ = fitting.ScrewNamed("M6")
 	}
-	j := fitting.Job{Panel: panel, Back: cmp.Or(h.Back, "open"), Comes: cmp.Or(h.Comes, "never"), Where: cmp.Or(h.Wet, "spray"),
-		Metal: h.Metal, Foot: h.Foot, Count: max(h.Count, 1), Size: screw, Loads: fitting.Loads(bodyOf(f, s.Boat.Water), waters(s)),
-		Stack: fitting.Stack{Layers: []float64{h.Base, panel.Thickness}, Behind: h.Behind}, Room: h.Room, Near: near(s, f)}
+	j := fitting.Job{
+		Panel: panel,
+		Back:  cmp.Or(h.Back, "open"),
+		Comes: cmp.Or(h.Comes, "never"),
+		Where: cmp.Or(h.Wet, "spray"),
+		Metal: h.Metal,
+		Foot:  h.Foot,
+		Count: max(h.Count, 1),
+		Size:  screw,
+		Loads: fitting.Loads(bodyOf(f, s.Boat.Water), waters(s)),
+		Stack: fitting.Stack{Layers: []float64{h.Base, panel.Thickness}, Behind: h.Behind},
+		Room:  h.Room,
+		Near:  near(s, f),
+	}
 	return j
 }
 
@@ -143,8 +166,14 @@ type PoleView struct {
 // bears works out what a fitting must bear and how it might be held.
 func bears(s *aboard.Laden, f model.Fitting) Bears {
 	j := jobOf(s, f)
-	out := Bears{Loads: []LoadView{}, Ways: []WayView{}, Cautions: append([]string{}, fitting.Cautions(j)...), Panel: j.Panel.Material,
-		Thickness: j.Panel.Thickness, Guess: f.Held.Thickness == 0}
+	out := Bears{
+		Loads:     []LoadView{},
+		Ways:      []WayView{},
+		Cautions:  append([]string{}, fitting.Cautions(j)...),
+		Panel:     j.Panel.Material,
+		Thickness: j.Panel.Thickness,
+		Guess:     f.Held.Thickness == 0,
+	}
 	for _, l := range j.Loads {
 		out.Loads = append(out.Loads, LoadView(l))
 	}
@@ -158,8 +187,20 @@ func bears(s *aboard.Laden, f model.Fitting) Bears {
 }
 
 func viewWay(w fitting.Way) WayView {
-	v := WayView{Method: w.Method, Score: w.Score, Out: w.Out, For: some(w.For), Against: some(w.Against), Weakest: w.Weakest.What,
-		Under: w.Weakest.Load, Hole: w.Hole, Torque: w.Torque, Sealant: w.Sealant, Plate: w.Plate, Buy: some(w.Buy)}
+	v := WayView{
+		Method:  w.Method,
+		Score:   w.Score,
+		Out:     w.Out,
+		For:     some(w.For),
+		Against: some(w.Against),
+		Weakest: w.Weakest.What,
+		Under:   w.Weakest.Load,
+		Hole:    w.Hole,
+		Torque:  w.Torque,
+		Sealant: w.Sealant,
+		Plate:   w.Plate,
+		Buy:     some(w.Buy),
+	}
 	if w.Weakest.What != "" && !math.IsInf(w.Weakest.Factor, 1) {
 		v.Factor = &w.Weakest.Factor
 	}
@@ -227,15 +268,28 @@ func (t teller) folds(f model.Fitting, add func(string, bool, string, string)) {
 	if *v.FoldsAt >= spare*used {
 		return
 	}
-	helps := fmt.Sprintf("No brace above the water makes it hold: lift it over %s, or shorten what is wet.", at(*v.FoldsAt/spare))
+	helps := fmt.Sprintf(
+		"No brace above the water makes it hold: lift it over %s, or shorten what is wet.",
+		at(*v.FoldsAt/spare),
+	)
 	if v.Brace != nil {
 		helps = fmt.Sprintf("With a brace %s below the clamp it holds to %s.", t.small(*v.Brace), at(*v.Then))
 	}
 	if *v.FoldsAt < used {
-		add("folds", false, fmt.Sprintf("%s folds at %s, and is used at up to %s.", f.Name, at(*v.FoldsAt), at(used)), helps)
+		add(
+			"folds",
+			false,
+			fmt.Sprintf("%s folds at %s, and is used at up to %s.", f.Name, at(*v.FoldsAt), at(used)),
+			helps,
+		)
 		return
 	}
-	add("folds", true, fmt.Sprintf("%s folds at %s, hardly over the %s it is used at.", f.Name, at(*v.FoldsAt), at(used)), helps)
+	add(
+		"folds",
+		true,
+		fmt.Sprintf("%s folds at %s, hardly over the %s it is used at.", f.Name, at(*v.FoldsAt), at(used)),
+		helps,
+	)
 }
 
 // gives tells where a fitting's screws or panel bear too little.
@@ -256,16 +310,30 @@ func (t teller) gives(f model.Fitting, add func(string, bool, string, string)) {
 	method := words.Methods.Label(f.Held.Method)
 	helps := ""
 	if best != nil && best.Method != f.Held.Method {
-		helps = fmt.Sprintf("%s would bear %s that.", capital(words.Methods.Label(best.Method)), timesOf(best.Weakest.Factor))
+		helps = fmt.Sprintf(
+			"%s would bear %s that.",
+			capital(words.Methods.Label(best.Method)),
+			timesOf(best.Weakest.Factor),
+		)
 	}
 	switch m := now.Weakest.Factor; {
 	case now.Out != "":
 		add("held", true, fmt.Sprintf("%s is held by %s: %s", f.Name, method, lower(now.Out)), helps)
 	case now.Weakest.What == "" || m >= fitting.Enough:
 	case m < 1:
-		add("held", false, fmt.Sprintf("%s gives way: %s bear %.0f %% of %s.", f.Name, now.Weakest.What, m*100, now.Weakest.Load), helps)
+		add(
+			"held",
+			false,
+			fmt.Sprintf("%s gives way: %s bear %.0f %% of %s.", f.Name, now.Weakest.What, m*100, now.Weakest.Load),
+			helps,
+		)
 	default:
-		add("held", true, fmt.Sprintf("%s has little margin: %s bear %s %s.", f.Name, now.Weakest.What, timesOf(m), now.Weakest.Load), helps)
+		add(
+			"held",
+			true,
+			fmt.Sprintf("%s has little margin: %s bear %s %s.", f.Name, now.Weakest.What, timesOf(m), now.Weakest.Load),
+			helps,
+		)
 	}
 }
 
@@ -287,8 +355,13 @@ func (t teller) screws(f model.Fitting, add func(string, bool, string, string)) 
 		return
 	}
 	if h.Method == "through-bolt" || h.Method == "plate" {
-		st := fitting.Stack{Layers: []float64{h.Base, panel.Thickness}, Washer: size.WasherMM, Nut: size.Nut, Pitch: size.Pitch,
-			Lengths: fitting.UsualLengths()}
+		st := fitting.Stack{
+			Layers:  []float64{h.Base, panel.Thickness},
+			Washer:  size.WasherMM,
+			Nut:     size.Nut,
+			Pitch:   size.Pitch,
+			Lengths: fitting.UsualLengths(),
+		}
 		if h.Method == "plate" {
 			st.Washer += fitting.PlateMM(size)
 		}
@@ -297,13 +370,23 @@ func (t teller) screws(f model.Fitting, add func(string, bool, string, string)) 
 			if up.Length != nil {
 				helps = fmt.Sprintf("Take %s x %.0f mm.", size.Name, *up.Length)
 			}
-			add("screws", false, fmt.Sprintf("The screws of %s are too short: %.0f mm, and %.0f are needed for two threads out of the nut.",
-				f.Name, h.Length, up.Needed), helps)
+			add(
+				"screws",
+				false,
+				fmt.Sprintf("The screws of %s are too short: %.0f mm, and %.0f are needed for two threads out of the nut.",
+					f.Name, h.Length, up.Needed),
+				helps,
+			)
 		}
 	}
 	if h.Behind != nil {
 		if over := h.Length - h.Base - panel.Thickness - *h.Behind; over > 0 {
-			add("screws", false, fmt.Sprintf("The screws of %s stand %.0f mm into what is behind.", f.Name, over), "Cut them, cap them, or take shorter ones.")
+			add(
+				"screws",
+				false,
+				fmt.Sprintf("The screws of %s stand %.0f mm into what is behind.", f.Name, over),
+				"Cut them, cap them, or take shorter ones.",
+			)
 		}
 	}
 }

@@ -27,22 +27,64 @@ func (t teller) seats(f model.Fitting, add func(string, bool, string, string)) {
 	best := fmt.Sprintf("Set its face %s over the keel's level.", t.small(s.Best))
 	switch {
 	case s.Under < fitting.UnderLeast:
-		add("transducer", false, fmt.Sprintf("The face of %s is %s over the bottom there: the hull hides it, and air runs over it.", f.Name, t.small(math.Max(-s.Under, 0))), best)
+		add(
+			"transducer",
+			false,
+			fmt.Sprintf(
+				"The face of %s is %s over the bottom there: the hull hides it, and air runs over it.",
+				f.Name,
+				t.small(math.Max(-s.Under, 0)),
+			),
+			best,
+		)
 	case s.Under > fitting.UnderMost:
-		add("transducer", false, fmt.Sprintf("The face of %s stands %s under the bottom there: it throws spray and catches weed.", f.Name, t.small(s.Under)), best)
+		add(
+			"transducer",
+			false,
+			fmt.Sprintf(
+				"The face of %s stands %s under the bottom there: it throws spray and catches weed.",
+				f.Name,
+				t.small(s.Under),
+			),
+			best,
+		)
 	}
 	if s.Strake < fitting.OffStrake {
-		add("transducer", false, fmt.Sprintf("%s is %s from a strake or chine, which trails air.", f.Name, t.small(s.Strake)), "")
+		add(
+			"transducer",
+			false,
+			fmt.Sprintf("%s is %s from a strake or chine, which trails air.", f.Name, t.small(s.Strake)),
+			"",
+		)
 	}
 	if s.Propeller < fitting.OffPropeller && t.s.Craft.Input.Outfit.Propulsion != "manual" {
-		add("transducer", false, fmt.Sprintf("%s is %s off the middle: the propeller's water reaches it.", f.Name, t.small(s.Propeller)),
-			fmt.Sprintf("Keep it %s off the middle or more.", t.small(fitting.OffPropeller)))
+		add(
+			"transducer",
+			false,
+			fmt.Sprintf("%s is %s off the middle: the propeller's water reaches it.", f.Name, t.small(s.Propeller)),
+			fmt.Sprintf("Keep it %s off the middle or more.", t.small(fitting.OffPropeller)),
+		)
 	}
 	if math.Abs(f.Lies.Lean) > fitting.LevelWithin {
-		add("transducer", true, fmt.Sprintf("%s is %.0f° off level; the bottom rises %.0f° there, and its face should not.", f.Name, math.Abs(f.Lies.Lean), s.Deadrise), "")
+		add(
+			"transducer",
+			true,
+			fmt.Sprintf(
+				"%s is %.0f° off level; the bottom rises %.0f° there, and its face should not.",
+				f.Name,
+				math.Abs(f.Lies.Lean),
+				s.Deadrise,
+			),
+			"",
+		)
 	}
 	if s.Wet < fitting.WetLeast {
-		add("transducer", true, fmt.Sprintf("The face of %s is %s under water at rest: it may come out in a sea.", f.Name, t.small(s.Wet)), "")
+		add(
+			"transducer",
+			true,
+			fmt.Sprintf("The face of %s is %s under water at rest: it may come out in a sea.", f.Name, t.small(s.Wet)),
+			"",
+		)
 	}
 }
 
@@ -54,8 +96,17 @@ func anchorSaid(s *aboard.Laden) []string {
 		return said
 	}
 	in := *r.Rode
-	rode := fitting.Rode{Chain: in.Chain, ChainMM: in.ChainMM, Rope: in.Rope, RopeMM: in.RopeMM, Depth: in.Depth, Tide: in.Tide,
-		Scope: in.Scope, Windlass: in.Windlass, Bow: bowOver(s)}
+	rode := fitting.Rode{
+		Chain:    in.Chain,
+		ChainMM:  in.ChainMM,
+		Rope:     in.Rope,
+		RopeMM:   in.RopeMM,
+		Depth:    in.Depth,
+		Tide:     in.Tide,
+		Scope:    in.Scope,
+		Windlass: in.Windlass,
+		Bow:      bowOver(s),
+	}
 	var locker *model.Place
 	if in.Locker != nil {
 		locker = s.Place(*in.Locker)
@@ -66,21 +117,35 @@ func anchorSaid(s *aboard.Laden) []string {
 	a := rode.Anchor()
 	length := s.LengthText
 	if a.Short > 0 {
-		said = append(said, fmt.Sprintf("%s of rode are missing: %.0f times %s of water, tide and bow are %s.", length(a.Short), a.Scope,
-			length(rode.Depth+rode.Tide+rode.Bow), length(a.Needed)))
+		said = append(
+			said,
+			fmt.Sprintf("%s of rode are missing: %.0f times %s of water, tide and bow are %s.", length(a.Short), a.Scope,
+				length(rode.Depth+rode.Tide+rode.Bow), length(a.Needed)),
+		)
 	} else {
 		said = append(said, fmt.Sprintf("%s of rode are let out in %s of water; all of it is enough for %s.", length(a.Needed), length(rode.Depth), length(a.Deepest)))
 	}
 	said = append(said, fmt.Sprintf("Down in %.0f s, up in %.0f s. The chain weighs %s.", a.Down, a.Up, s.MassText(a.Kg)))
 	if locker != nil && a.Over > 0 {
-		said = append(said, fmt.Sprintf("%s of rope don't go into %s: it takes %.0f L and the rode %.0f. The rest lies on deck, in a bucket or a bag.",
-			length(a.Over), locker.Name, 0.8*rode.Locker, a.Litres))
+		said = append(
+			said,
+			fmt.Sprintf(
+				"%s of rope don't go into %s: it takes %.0f L and the rode %.0f. The rest lies on deck, in a bucket or a bag.",
+				length(a.Over),
+				locker.Name,
+				0.8*rode.Locker,
+				a.Litres,
+			),
+		)
 	} else if locker != nil {
 		said = append(said, fmt.Sprintf("Flaked down it takes %.0f L of %s.", a.Litres, locker.Name))
 	}
 	for _, what := range []string{"anchor", "drogue"} {
 		if n := aboardNamed(s, what); n == 0 || what == "anchor" && n < 2 {
-			said = append(said, map[string]string{"anchor": "There is no second anchor aboard.", "drogue": "There is no drogue aboard."}[what])
+			said = append(
+				said,
+				map[string]string{"anchor": "There is no second anchor aboard.", "drogue": "There is no drogue aboard."}[what],
+			)
 		}
 	}
 	return said
@@ -104,7 +169,8 @@ func bowOver(s *aboard.Laden) float64 {
 func aboardNamed(s *aboard.Laden, what string) (n int) {
 	for _, g := range s.Aboard() {
 		name := strings.ToLower(g.Name)
-		if strings.Contains(name, what) && !strings.Contains(name, "line") && !strings.Contains(name, "rope") && !strings.Contains(name, "chain") {
+		if strings.Contains(name, what) && !strings.Contains(name, "line") && !strings.Contains(name, "rope") &&
+			!strings.Contains(name, "chain") {
 			n += g.Count
 		}
 	}
@@ -131,8 +197,11 @@ func longSaid(s *aboard.Laden) []string {
 	}
 	for _, g := range s.Gear {
 		if long := math.Max(g.Length, math.Max(g.Breadth, g.Height)); long > longest && !s.Called(g.ID) {
-			said = append(said, fmt.Sprintf("%s, %s, is longer than any place (%s, %s). %s", capital(g.Name), s.LengthText(long), name,
-				s.LengthText(longest), alongGunwale(s, long)))
+			said = append(
+				said,
+				fmt.Sprintf("%s, %s, is longer than any place (%s, %s). %s", capital(g.Name), s.LengthText(long), name,
+					s.LengthText(longest), alongGunwale(s, long)),
+			)
 		}
 	}
 	return said

@@ -179,15 +179,43 @@ func (in FittingInput) row(crew, boat uuid.UUID, today time.Time) model.Fitting 
 	if on == nil && in.Look.What != "" {
 		on = &today
 	}
-	return model.Fitting{CrewID: crew, BoatID: &boat, Dock: in.Dock, Unit: in.Unit, Moving: in.Moving, Name: in.Name, Kind: in.Kind, Kg: in.Kg, MassKnown: in.MassKnown, PartOf: in.PartOf,
-		Lies: in.Lies, Held: in.Held, Look: model.FittingLook{What: in.Look.What, Days: in.Look.Days, Trips: in.Look.Trips, On: on},
-		Parts: in.Parts, Cost: in.Cost, Note: in.Note}
+	return model.Fitting{
+		CrewID:    crew,
+		BoatID:    &boat,
+		Dock:      in.Dock,
+		Unit:      in.Unit,
+		Moving:    in.Moving,
+		Name:      in.Name,
+		Kind:      in.Kind,
+		Kg:        in.Kg,
+		MassKnown: in.MassKnown,
+		PartOf:    in.PartOf,
+		Lies:      in.Lies,
+		Held:      in.Held,
+		Look:      model.FittingLook{What: in.Look.What, Days: in.Look.Days, Trips: in.Look.Trips, On: on},
+		Parts:     in.Parts,
+		Cost:      in.Cost,
+		Note:      in.Note,
+	}
 }
 
 func inputOf(f model.Fitting) FittingInput {
-	in := FittingInput{Name: f.Name, Kind: f.Kind, Kg: f.Kg, MassKnown: f.MassKnown, PartOf: f.PartOf, Lies: f.Lies, Held: f.Held,
-		Look:  LookInput{What: f.Look.What, Days: f.Look.Days, Trips: f.Look.Trips, On: kernel.DateOf(f.Look.On)},
-		Parts: f.Parts, Cost: f.Cost, Note: f.Note, Dock: f.Dock, Unit: f.Unit, Moving: f.Moving}
+	in := FittingInput{
+		Name:      f.Name,
+		Kind:      f.Kind,
+		Kg:        f.Kg,
+		MassKnown: f.MassKnown,
+		PartOf:    f.PartOf,
+		Lies:      f.Lies,
+		Held:      f.Held,
+		Look:      LookInput{What: f.Look.What, Days: f.Look.Days, Trips: f.Look.Trips, On: kernel.DateOf(f.Look.On)},
+		Parts:     f.Parts,
+		Cost:      f.Cost,
+		Note:      f.Note,
+		Dock:      f.Dock,
+		Unit:      f.Unit,
+		Moving:    f.Moving,
+	}
 	if in.Parts == nil {
 		in.Parts = []model.FittingPart{}
 	}
@@ -195,10 +223,24 @@ func inputOf(f model.Fitting) FittingInput {
 }
 
 func poleOf(p model.PoleInput) fitting.Pole {
-	return fitting.Pole{Wet: p.Wet, Diameter: p.Diameter, ClampToWater: p.Clamp, FootArea: p.Foot, Speed: p.Speed, Density: 1000, Holds: p.Holds}
+	return fitting.Pole{
+		Wet:          p.Wet,
+		Diameter:     p.Diameter,
+		ClampToWater: p.Clamp,
+		FootArea:     p.Foot,
+		Speed:        p.Speed,
+		Density:      1000,
+		Holds:        p.Holds,
+	}
 }
 
 // drawnOf is what a fitting's template shows, but for the size of the drill.
 func drawnOf(h model.FittingHeld) fitting.Drawn {
-	return fitting.Drawn{Foot: h.Foot, Holes: fitting.Screwed(h.Foot, h.Count, h.Pattern), Cut: h.Cut, Corner: h.Corner, Curve: h.Curve}
+	return fitting.Drawn{
+		Foot:   h.Foot,
+		Holes:  fitting.Screwed(h.Foot, h.Count, h.Pattern),
+		Cut:    h.Cut,
+		Corner: h.Corner,
+		Curve:  h.Curve,
+	}
 }

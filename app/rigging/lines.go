@@ -79,8 +79,19 @@ func entered(s *aboard.Laden, said fitting.Said, n int, taken map[string]bool) F
 	}
 	in := FittingInput{Name: free(nameIn(said, at), taken), Kind: u.Kind, Kg: said.Kg, MassKnown: known,
 		PartOf: lump(s, u.Kind), Cost: said.Cost, Parts: []model.FittingPart{},
-		Lies: model.FittingLies{At: at, Size: said.Size, Stands: u.Stands, Legs: u.Legs, Turn: turn, Lean: said.Lean, Swing: u.Swing, Rod: u.Rod,
-			Screen: u.Screen, Beam: u.Beam, Guess: guess || !said.Measured},
+		Lies: model.FittingLies{
+			At:     at,
+			Size:   said.Size,
+			Stands: u.Stands,
+			Legs:   u.Legs,
+			Turn:   turn,
+			Lean:   said.Lean,
+			Swing:  u.Swing,
+			Rod:    u.Rod,
+			Screen: u.Screen,
+			Beam:   u.Beam,
+			Guess:  guess || !said.Measured,
+		},
 		Held: model.FittingHeld{Method: u.Method, Screw: u.Screw, Count: u.Screws, Foot: u.Foot, Gripped: u.Gripped}}
 	if said.Method != "" {
 		in.Held.Method = said.Method
@@ -89,8 +100,14 @@ func entered(s *aboard.Laden, said fitting.Said, n int, taken map[string]bool) F
 		in.Held.Screw, in.Held.Length = said.Screw, said.Length
 	}
 	if u.Pole != nil {
-		in.Held.Pole = &model.PoleInput{Wet: u.Pole.Wet, Diameter: u.Pole.Diameter, Clamp: u.Pole.ClampToWater, Foot: u.Pole.FootArea,
-			Speed: math.Round(u.Pole.Speed*100) / 100, Holds: u.Pole.Holds}
+		in.Held.Pole = &model.PoleInput{
+			Wet:      u.Pole.Wet,
+			Diameter: u.Pole.Diameter,
+			Clamp:    u.Pole.ClampToWater,
+			Foot:     u.Pole.FootArea,
+			Speed:    math.Round(u.Pole.Speed*100) / 100,
+			Holds:    u.Pole.Holds,
+		}
 	}
 	return in
 }

@@ -78,18 +78,33 @@ func looseOf(s *aboard.Laden, g aboard.GearAboard) LooseView {
 	v := LooseView{GearID: g.ID, Name: g.Name, Place: g.Place.Name, Kg: g.Mass.Kg, Cases: []KeptView{}}
 	var rated float64
 	v.Straps, rated = strapsOver(s, g.Place.ID)
-	l := fitting.Loose{Kg: g.Mass.Kg, Straps: v.Straps, StrapN: rated, Boxed: g.Place.Lid != "none" && g.Place.Lid != "soft"}
+	l := fitting.Loose{
+		Kg:     g.Mass.Kg,
+		Straps: v.Straps,
+		StrapN: rated,
+		Boxed:  g.Place.Lid != "none" && g.Place.Lid != "soft",
+	}
 	missing := 0
 	worst := ""
 	for _, k := range l.Keep(waters(s)) {
-		v.Cases = append(v.Cases, KeptView{Name: k.Name, Along: k.Along, Off: k.Off, Factor: finite(k.Factor), Slides: k.Slides})
+		v.Cases = append(
+			v.Cases,
+			KeptView{Name: k.Name, Along: k.Along, Off: k.Off, Factor: finite(k.Factor), Slides: k.Slides},
+		)
 		if k.Slides && k.Missing >= missing {
 			v.Slides, missing, worst = true, k.Missing, k.Name
 		}
 	}
 	v.Said = fmt.Sprintf("%s, %s in %s, stays where it is.", capital(g.Name), s.MassText(g.Mass.Kg), g.Place.Name)
 	if v.Slides {
-		v.Said = fmt.Sprintf("%s, %s in %s, slides %s: %s.", capital(g.Name), s.MassText(g.Mass.Kg), g.Place.Name, worst, more(v.Straps, missing, rated))
+		v.Said = fmt.Sprintf(
+			"%s, %s in %s, slides %s: %s.",
+			capital(g.Name),
+			s.MassText(g.Mass.Kg),
+			g.Place.Name,
+			worst,
+			more(v.Straps, missing, rated),
+		)
 	}
 	return v
 }

@@ -17,8 +17,20 @@ import (
 
 // usualMinutes are what taking a fitting off, or putting it on, takes by how it is held.
 // Practice.
-var usualMinutes = map[string]float64{"dock": 2, "clamp": 5, "track": 3, "suction": 1, "through-bolt": 20, "plate": 25, "rivet-nut": 12,
-	"well-nut": 12, "tapped": 12, "coach-screw": 12, "self-tapper": 12, "adhesive": 120}
+var usualMinutes = map[string]float64{
+	"dock":         2,
+	"clamp":        5,
+	"track":        3,
+	"suction":      1,
+	"through-bolt": 20,
+	"plate":        25,
+	"rivet-nut":    12,
+	"well-nut":     12,
+	"tapped":       12,
+	"coach-screw":  12,
+	"self-tapper":  12,
+	"adhesive":     120,
+}
 
 func minutesOf(f model.Fitting) float64 {
 	if f.Moving.Minutes > 0 {
@@ -102,8 +114,11 @@ func (a *Wing) addMoving(tx *store.Tx, s *aboard.Laden, out *Rigging) error {
 	}
 	for _, set := range sets {
 		steps := stepsTo(set, sets, list, s.Boat.ID)
-		out.Sets = append(out.Sets, SetView{ID: set.ID, Version: set.Version, Name: set.Name, Lines: set.Lines, On: len(steps.Steps) == 0,
-			Steps: steps.Steps, Minutes: steps.Minutes})
+		out.Sets = append(
+			out.Sets,
+			SetView{ID: set.ID, Version: set.Version, Name: set.Name, Lines: set.Lines, On: len(steps.Steps) == 0,
+				Steps: steps.Steps, Minutes: steps.Minutes},
+		)
 	}
 	return nil
 }
@@ -171,7 +186,14 @@ func stepsTo(set model.RigSet, sets []model.RigSet, list []model.Fitting, boat u
 
 // Dock puts a unit into a base, or takes it ashore; any other fitting is put on or
 // taken off.
-func (a *Wing) Dock(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, base *uuid.UUID, on bool) error {
+func (a *Wing) Dock(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat, id uuid.UUID,
+	version int,
+	base *uuid.UUID,
+	on bool,
+) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"dock", boat, id, version, base, on}, func() (uuid.UUID, error) {
 			list, err := movable(tx, boat)
@@ -196,7 +218,14 @@ func (a *Wing) Dock(ctx context.Context, actor kernel.Actor, key, boat, id uuid.
 }
 
 // move does one step, and notes it.
-func (a *Wing) move(tx *store.Tx, actor kernel.Actor, s *kernel.Stroke, list []model.Fitting, step StepView, boat uuid.UUID) error {
+func (a *Wing) move(
+	tx *store.Tx,
+	actor kernel.Actor,
+	s *kernel.Stroke,
+	list []model.Fitting,
+	step StepView,
+	boat uuid.UUID,
+) error {
 	f := aboard.First(list, func(f model.Fitting) bool { return f.ID == step.FittingID })
 	if f == nil {
 		return refuse.Missing("fitting")
@@ -236,10 +265,19 @@ func stand(f *model.Fitting, list []model.Fitting, step StepView, boat uuid.UUID
 	}
 	if !sameDock(base.Dock, f.Dock) {
 		return "", &refuse.Error{Kind: refuse.Refused,
-			Sentence: fmt.Sprintf("%s stands on %q and %s takes %q: it does not dock there.", f.Name, f.Dock, base.Name, base.Dock)}
+			Sentence: fmt.Sprintf(
+				"%s stands on %q and %s takes %q: it does not dock there.",
+				f.Name,
+				f.Dock,
+				base.Name,
+				base.Dock,
+			)}
 	}
 	if other := aboard.First(list, func(o model.Fitting) bool { return o.ID != f.ID && o.BaseID != nil && *o.BaseID == base.ID }); other != nil {
-		return "", &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s is in %s: take it out first.", other.Name, base.Name)}
+		return "", &refuse.Error{
+			Kind:     refuse.Refused,
+			Sentence: fmt.Sprintf("%s is in %s: take it out first.", other.Name, base.Name),
+		}
 	}
 	if base.IsOff {
 		return "", &refuse.Error{Kind: refuse.Refused, Sentence: base.Name + " is off: put it on first."}
@@ -253,7 +291,13 @@ func sameDock(a, b string) bool {
 }
 
 // SaveSet makes a set (no id) or changes one. What is on it must be hers, or a unit.
-func (a *Wing) SaveSet(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, in SetInput) (uuid.UUID, error) {
+func (a *Wing) SaveSet(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat, id uuid.UUID,
+	version int,
+	in SetInput,
+) (uuid.UUID, error) {
 	var fs check.Faults
 	fs.Text("name", in.Name, 1, 80)
 	if err := refuse.Faulty(fs.Err()); err != nil {
@@ -271,7 +315,14 @@ func (a *Wing) SaveSet(ctx context.Context, actor kernel.Actor, key, boat, id uu
 			if err := checkLines(in.Lines, list); err != nil {
 				return id, err
 			}
-			row := model.RigSet{ID: kernel.IDOr(id), CrewID: actor.Crew, BoatID: boat, Name: in.Name, Lines: in.Lines, Version: version + 1}
+			row := model.RigSet{
+				ID:      kernel.IDOr(id),
+				CrewID:  actor.Crew,
+				BoatID:  boat,
+				Name:    in.Name,
+				Lines:   in.Lines,
+				Version: version + 1,
+			}
 			return row.ID, kernel.Keep(tx, &row, id, version, "set", in.Name)
 		})
 		id = made
@@ -297,7 +348,10 @@ func checkLines(lines []model.RigLine, list []model.Fitting) error {
 		}
 		base := aboard.First(list, func(b model.Fitting) bool { return b.ID == *l.BaseID })
 		if base == nil || !f.Unit || !sameDock(base.Dock, f.Dock) {
-			return &refuse.Error{Kind: refuse.Refused, Sentence: f.Name + " does not dock there: its foot and the base's must be the same."}
+			return &refuse.Error{
+				Kind:     refuse.Refused,
+				Sentence: f.Name + " does not dock there: its foot and the base's must be the same.",
+			}
 		}
 		if bases[base.ID] {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: base.Name + " takes one unit at a time."}
@@ -327,30 +381,44 @@ func (a *Wing) RemoveSet(ctx context.Context, actor kernel.Actor, boat, id uuid.
 
 // PutOn does all that having a set on takes, in one stroke.
 func (a *Wing) PutOn(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID) error {
-	return a.stroke(ctx, actor, key, boat, []any{"put on", boat, id}, func(tx *store.Tx, list []model.Fitting) (LeftView, string, error) {
-		var sets []model.RigSet
-		if err := store.All(tx, &sets, "name, id", "boat_id = ?", boat); err != nil {
-			return LeftView{}, "", fmt.Errorf("loading her sets: %w", err)
-		}
-		set := aboard.First(sets, func(s model.RigSet) bool { return s.ID == id })
-		if set == nil {
-			return LeftView{}, "", refuse.Missing("set")
-		}
-		return stepsTo(*set, sets, list, boat), "She was rigged for " + set.Name + ".", nil
-	})
+	return a.stroke(
+		ctx,
+		actor,
+		key,
+		boat,
+		[]any{"put on", boat, id},
+		func(tx *store.Tx, list []model.Fitting) (LeftView, string, error) {
+			var sets []model.RigSet
+			if err := store.All(tx, &sets, "name, id", "boat_id = ?", boat); err != nil {
+				return LeftView{}, "", fmt.Errorf("loading her sets: %w", err)
+			}
+			set := aboard.First(sets, func(s model.RigSet) bool { return s.ID == id })
+			if set == nil {
+				return LeftView{}, "", refuse.Missing("set")
+			}
+			return stepsTo(*set, sets, list, boat), "She was rigged for " + set.Name + ".", nil
+		},
+	)
 }
 
 // Leave takes off all that is taken off when she is left alone, in one stroke.
 func (a *Wing) Leave(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID) error {
-	return a.stroke(ctx, actor, key, boat, []any{"leave", boat}, func(_ *store.Tx, list []model.Fitting) (LeftView, string, error) {
-		var out LeftView
-		for _, f := range list {
-			if f.Moving.Thief && !f.IsOff && f.BoatID != nil && *f.BoatID == boat {
-				out.add(list, f, nil, false)
+	return a.stroke(
+		ctx,
+		actor,
+		key,
+		boat,
+		[]any{"leave", boat},
+		func(_ *store.Tx, list []model.Fitting) (LeftView, string, error) {
+			var out LeftView
+			for _, f := range list {
+				if f.Moving.Thief && !f.IsOff && f.BoatID != nil && *f.BoatID == boat {
+					out.add(list, f, nil, false)
+				}
 			}
-		}
-		return out, fmt.Sprintf("%d things were taken off.", len(out.Steps)), nil
-	})
+			return out, fmt.Sprintf("%d things were taken off.", len(out.Steps)), nil
+		},
+	)
 }
 
 // stroke does steps as one that can be taken back whole.

@@ -124,7 +124,12 @@ func (t teller) wholly(f clear.Finding) bool {
 func (t teller) screen(f clear.Finding, name, post string) string {
 	switch {
 	case f.Before != "":
-		return fmt.Sprintf("%s is not seen from %s: %s stands before it.", name, post, cmp.Or(t.names[f.Before], "something"))
+		return fmt.Sprintf(
+			"%s is not seen from %s: %s stands before it.",
+			name,
+			post,
+			cmp.Or(t.names[f.Before], "something"),
+		)
 	case f.Off > 90:
 		return fmt.Sprintf("%s is seen from behind at %s.", name, post)
 	case f.Off > clear.ReadsOff:

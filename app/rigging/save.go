@@ -23,7 +23,12 @@ const MostFittings = 300
 const mostStory = 60
 
 // Mount fastens things to a boat, all or none, and gives their ids.
-func (a *Wing) Mount(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, list []FittingInput) ([]uuid.UUID, error) {
+func (a *Wing) Mount(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat uuid.UUID,
+	list []FittingInput,
+) ([]uuid.UUID, error) {
 	var ids []uuid.UUID
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"mount", boat, list}, func() (uuid.UUID, error) {
@@ -57,7 +62,10 @@ func (a *Wing) roomFor(tx *store.Tx, boat uuid.UUID, more int) (float64, error) 
 		return 0, fmt.Errorf("counting what is fastened to her: %w", err)
 	}
 	if int(n)+more > MostFittings {
-		return 0, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("She would have %d fittings; at most %d are kept.", int(n)+more, MostFittings)}
+		return 0, &refuse.Error{
+			Kind:     refuse.Refused,
+			Sentence: fmt.Sprintf("She would have %d fittings; at most %d are kept.", int(n)+more, MostFittings),
+		}
 	}
 	craft, err := a.where.Craft(tx, boat)
 	if err != nil {
@@ -66,7 +74,13 @@ func (a *Wing) roomFor(tx *store.Tx, boat uuid.UUID, more int) (float64, error) 
 	return craft.Hull.Length(), nil
 }
 
-func (a *Wing) mount(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, long float64, list []FittingInput) ([]uuid.UUID, error) {
+func (a *Wing) mount(
+	tx *store.Tx,
+	actor kernel.Actor,
+	boat uuid.UUID,
+	long float64,
+	list []FittingInput,
+) ([]uuid.UUID, error) {
 	var done kernel.Stroke
 	by, err := nameOf(tx, actor.Member)
 	if err != nil {
@@ -123,7 +137,13 @@ func found(tx *store.Tx, boat, id uuid.UUID) (model.Fitting, error) {
 }
 
 // Change changes a fitting over the version that was seen.
-func (a *Wing) Change(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, in FittingInput) (uuid.UUID, error) {
+func (a *Wing) Change(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat, id uuid.UUID,
+	version int,
+	in FittingInput,
+) (uuid.UUID, error) {
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"refit", boat, id, version, in}, func() (uuid.UUID, error) {
 			craft, err := a.where.Craft(tx, boat)
@@ -167,7 +187,10 @@ func (a *Wing) change(tx *store.Tx, actor kernel.Actor, may kernel.Action, boat,
 		return err
 	}
 	if row.Version != version {
-		return refuse.Stale(row.Name, FittingView{ID: row.ID, Version: row.Version, FittingInput: inputOf(row), Story: row.Story})
+		return refuse.Stale(
+			row.Name,
+			FittingView{ID: row.ID, Version: row.Version, FittingInput: inputOf(row), Story: row.Story},
+		)
 	}
 	by, err := nameOf(tx, actor.Member)
 	if err != nil {
@@ -200,7 +223,8 @@ func changed(was, now model.Fitting) string {
 	if was.Lies.Size != now.Lies.Size {
 		did = append(did, "measured anew")
 	}
-	if was.Held.Method != now.Held.Method || was.Held.Screw != now.Held.Screw || was.Held.Length != now.Held.Length || was.Held.Count != now.Held.Count {
+	if was.Held.Method != now.Held.Method || was.Held.Screw != now.Held.Screw || was.Held.Length != now.Held.Length ||
+		was.Held.Count != now.Held.Count {
 		did = append(did, "held otherwise")
 	}
 	if was.Kg != now.Kg {
@@ -219,7 +243,14 @@ func moved(was, now model.Fitting) float64 {
 
 // Done notes something that was done to a fitting. Where it was looked at, that is
 // counted anew from today.
-func (a *Wing) Done(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int, what string, looked bool) error {
+func (a *Wing) Done(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat, id uuid.UUID,
+	version int,
+	what string,
+	looked bool,
+) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"fitting done", id, version, what, looked}, func() (uuid.UUID, error) {
 			return id, a.change(tx, actor, kernel.ChangeGear, boat, id, version, func(row *model.Fitting) string {
@@ -265,7 +296,13 @@ func (a *Wing) Remove(ctx context.Context, actor kernel.Actor, boat, id uuid.UUI
 }
 
 // Set keeps how a boat's fittings are used, and how high she may be.
-func (a *Wing) Set(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int, in model.RiggingInput) error {
+func (a *Wing) Set(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat uuid.UUID,
+	version int,
+	in model.RiggingInput,
+) error {
 	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"rigging", boat, version, in}, func() (uuid.UUID, error) {
 			craft, err := a.where.Craft(tx, boat)

@@ -71,9 +71,15 @@ func steers(s *aboard.Laden) model.Post {
 
 func placeOf(s *aboard.Laden, p model.Place) clear.Place {
 	low := r3.Vec{X: p.X, Y: p.Y, Z: p.Z}
-	out := clear.Place{ID: p.ID.String(), Name: p.Name, Low: low, High: r3.Add(low, r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height}),
-		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth}, Hinge: hinge(s, p),
-		Open: p.Form != "box"}
+	out := clear.Place{
+		ID:      p.ID.String(),
+		Name:    p.Name,
+		Low:     low,
+		High:    r3.Add(low, r3.Vec{X: p.Length, Y: p.Breadth, Z: p.Height}),
+		Opening: [2]float64{p.OpeningLength, p.OpeningBreadth},
+		Hinge:   hinge(s, p),
+		Open:    p.Form != "box",
+	}
 	if p.ParentID != nil {
 		out.Inside = p.ParentID.String()
 	}

@@ -84,7 +84,12 @@ func carriers(s *aboard.Laden, input model.SonarInput) (list []carrier) {
 		half, z := gunwale(h, x)
 		return r3.Vec{X: x, Y: half, Z: z}
 	}
-	usual := map[string]r3.Vec{"bow-motor": side(0.93 * long), "console-pole": side(helm.X + 0.4), "bow-pole": side(0.85 * long), "portable": side(helm.X + 0.6)}
+	usual := map[string]r3.Vec{
+		"bow-motor":    side(0.93 * long),
+		"console-pole": side(helm.X + 0.4),
+		"bow-pole":     side(0.85 * long),
+		"portable":     side(helm.X + 0.6),
+	}
 	of := func(is func(model.Fitting) bool) *model.Fitting { return aboard.First(s.Craft.Rigging, is) }
 	found := map[string]*model.Fitting{
 		"bow-motor":    of(func(f model.Fitting) bool { return f.Kind == "bow-motor" }),
@@ -102,7 +107,14 @@ func carriers(s *aboard.Laden, input model.SonarInput) (list []carrier) {
 		}
 		if c.pole == nil && place.Key != "portable" {
 			p := fitting.UsualOf("pole").Pole
-			c.pole = &model.PoleInput{Wet: p.Wet, Diameter: p.Diameter, Clamp: p.ClampToWater, Foot: p.FootArea, Speed: p.Speed, Holds: p.Holds}
+			c.pole = &model.PoleInput{
+				Wet:      p.Wet,
+				Diameter: p.Diameter,
+				Clamp:    p.ClampToWater,
+				Foot:     p.FootArea,
+				Speed:    p.Speed,
+				Holds:    p.Holds,
+			}
 			if place.Key == "bow-motor" {
 				c.pole = nil // it is up while she runs
 			}
@@ -120,8 +132,20 @@ func judged(s *aboard.Laden, sc clear.Scene, c carrier, input model.SonarInput) 
 	helm := steers(s)
 	walk := math.Hypot(c.at.X-helm.X, c.at.Y-helm.Y)
 	hands := cmp.Or(sonarHands[c.key], sonarHands["portable"])
-	p := fitting.Sonar{Ratings: map[string]float64{}, Sees: float64(sees) / float64(len(s.Posts)), Seconds: 2*walk*pace + hands,
-		Cable: math.Abs(c.at.X-screen.X) + math.Abs(c.at.Y-screen.Y) + math.Abs(c.at.Z-screen.Z) + cableSlack, Folds: math.Inf(1), Kg: c.kg}
+	p := fitting.Sonar{
+		Ratings: map[string]float64{},
+		Sees:    float64(sees) / float64(len(s.Posts)),
+		Seconds: 2*walk*pace + hands,
+		Cable: math.Abs(
+			c.at.X-screen.X,
+		) + math.Abs(
+			c.at.Y-screen.Y,
+		) + math.Abs(
+			c.at.Z-screen.Z,
+		) + cableSlack,
+		Folds: math.Inf(1),
+		Kg:    c.kg,
+	}
 	for _, k := range fitting.Criteria {
 		if k.Rated {
 			p.Ratings[k.Key] = middling // of a place of the crew's own
@@ -141,11 +165,17 @@ func judged(s *aboard.Laden, sc clear.Scene, c carrier, input model.SonarInput) 
 		}
 	}
 	why := map[string]string{
-		"sees":    fmt.Sprintf("%d of %d posts read its screen%s.", sees, len(s.Posts), posts),
-		"seconds": fmt.Sprintf("%.0f s: %s there and back from %s, and %.0f s with the hands.", p.Seconds, s.LengthText(walk), helm.Name, hands),
-		"cable":   fmt.Sprintf("%s from its foot to the screen, led along the side, with slack.", s.LengthText(p.Cable)),
-		"folds":   folds,
-		"mass":    fmt.Sprintf("%s; %s", s.MassText(c.kg), leans(s, c)),
+		"sees": fmt.Sprintf("%d of %d posts read its screen%s.", sees, len(s.Posts), posts),
+		"seconds": fmt.Sprintf(
+			"%.0f s: %s there and back from %s, and %.0f s with the hands.",
+			p.Seconds,
+			s.LengthText(walk),
+			helm.Name,
+			hands,
+		),
+		"cable": fmt.Sprintf("%s from its foot to the screen, led along the side, with slack.", s.LengthText(p.Cable)),
+		"folds": folds,
+		"mass":  fmt.Sprintf("%s; %s", s.MassText(c.kg), leans(s, c)),
 	}
 	v := SonarView{Key: c.key, Name: c.name, At: model.VecOf(c.at), Screen: model.VecOf(screen), Listed: c.listed,
 		Score: math.Round(p.Score(input.Weights)*10) / 10, Marks: []SonarMark{}}

@@ -164,7 +164,12 @@ func lanes(g *clear.Grid, s *aboard.Laden, top float64) {
 
 // viewSpace tells of a space what it is worth.
 func viewSpace(s *aboard.Laden, f clear.Free, names map[string]bool) SpaceView {
-	v := SpaceView{Corner: millimetres(f.Low), Size: millimetres(f.Size), Litres: math.Round(f.Litres()*10) / 10, Better: []BetterFit{}}
+	v := SpaceView{
+		Corner: millimetres(f.Low),
+		Size:   millimetres(f.Size),
+		Litres: math.Round(f.Litres()*10) / 10,
+		Better: []BetterFit{},
+	}
 	sole := soleOf(s)
 	v.Lid, v.Dryness = "none", "wet"
 	where := "along the side"
@@ -216,8 +221,11 @@ func worth(s *aboard.Laden, list []SpaceView) {
 	with := s.Branch()
 	with.Places = slices.Clone(s.Places)
 	for _, v := range list {
-		with.Places = append(with.Places, model.Place{ID: idOf(v), BoatID: s.Boat.ID, Name: v.Name, X: v.Corner[0], Y: v.Corner[1],
-			Z: v.Corner[2], Length: v.Size[0], Breadth: v.Size[1], Height: v.Size[2], Lid: v.Lid, Dryness: v.Dryness, Form: "box"})
+		with.Places = append(
+			with.Places,
+			model.Place{ID: idOf(v), BoatID: s.Boat.ID, Name: v.Name, X: v.Corner[0], Y: v.Corner[1],
+				Z: v.Corner[2], Length: v.Size[0], Breadth: v.Size[1], Height: v.Size[2], Lid: v.Lid, Dryness: v.Dryness, Form: "box"},
+		)
 	}
 	decks, now := with.Decks(), s.Rummage()
 	for i := range list {

@@ -55,8 +55,11 @@ func spread(s *aboard.Laden) SpreadView {
 	for i, l := range lines {
 		out.Lines = append(out.Lines, TrolledLine{Name: names[l.ID], Y: l.Y, Gap: l.Gap})
 		if l.Gap < tangles && i+1 < len(lines) {
-			out.Said = append(out.Said, fmt.Sprintf("The lines of %s and %s run %s apart: they tangle in a turn.", names[l.ID],
-				names[lines[i+1].ID], s.Small(l.Gap)))
+			out.Said = append(
+				out.Said,
+				fmt.Sprintf("The lines of %s and %s run %s apart: they tangle in a turn.", names[l.ID],
+					names[lines[i+1].ID], s.Small(l.Gap)),
+			)
 		}
 	}
 	for _, c := range crossed {
@@ -66,7 +69,10 @@ func spread(s *aboard.Laden) SpreadView {
 		out.Said = append(out.Said, runsInto(s, names[r.ID], r)...)
 	}
 	if len(lines) > 1 {
-		out.Said = append(out.Said, fmt.Sprintf("%d lines run over %s from side to side.", len(lines), s.LengthText(fitting.Width(lines))))
+		out.Said = append(
+			out.Said,
+			fmt.Sprintf("%d lines run over %s from side to side.", len(lines), s.LengthText(fitting.Width(lines))),
+		)
 	}
 	return out
 }
@@ -81,7 +87,8 @@ func runsInto(s *aboard.Laden, name string, r fitting.Rigged) (said []string) {
 		}
 	}
 	for _, m := range s.Craft.Input.Outfit.Masses {
-		if m.Kind == "motor" && m.At[0] < 0.3 && m.At[0] < r.At.X && math.Abs(r.At.Y-m.At[1]) < 0.25 && r.At.Z < m.At[2]+0.6 {
+		if m.Kind == "motor" && m.At[0] < 0.3 && m.At[0] < r.At.X && math.Abs(r.At.Y-m.At[1]) < 0.25 &&
+			r.At.Z < m.At[2]+0.6 {
 			said = append(said, fmt.Sprintf("The line of %s runs over %s.", name, m.Name))
 		}
 	}
@@ -134,9 +141,12 @@ func sidePost(s *aboard.Laden, sign float64) *model.Post {
 // sideHas looks for one thing: fastened near the post, or aboard and quick to hand.
 func sideHas(s *aboard.Laden, what string, kinds, words []string, post model.Post, sign float64) SideView {
 	has := func(name string) bool {
-		return slices.ContainsFunc(strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return r == ' ' || r == ',' }), func(w string) bool {
-			return slices.Contains(words, w)
-		})
+		return slices.ContainsFunc(
+			strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return r == ' ' || r == ',' }),
+			func(w string) bool {
+				return slices.Contains(words, w)
+			},
+		)
 	}
 	for _, f := range s.Craft.Rigging {
 		near := sign*f.Lies.At[1] > 0 && math.Hypot(f.Lies.At[0]-post.X, f.Lies.At[1]-post.Y) < beside
@@ -159,5 +169,9 @@ func sideHas(s *aboard.Laden, what string, kinds, words []string, post model.Pos
 		return SideView{What: what, Said: fmt.Sprintf("There is %s neither beside %s nor aboard.", what, post.Name)}
 	}
 	quick := slices.MinFunc(all, func(a, b found) int { return cmp.Compare(a.seconds, b.seconds) })
-	return SideView{What: what, Said: fmt.Sprintf("%s, in %s, is %.0f s away.", quick.name, quick.place, quick.seconds), Has: quick.seconds <= 10}
+	return SideView{
+		What: what,
+		Said: fmt.Sprintf("%s, in %s, is %.0f s away.", quick.name, quick.place, quick.seconds),
+		Has:  quick.seconds <= 10,
+	}
 }

@@ -15,7 +15,12 @@ import (
 
 // Template is a fitting's drilling template at true scale, on the paper that the reader
 // has.
-func (a *Wing) Template(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID, mirrored bool) (template.Sheet, error) {
+func (a *Wing) Template(
+	ctx context.Context,
+	actor kernel.Actor,
+	boat, id uuid.UUID,
+	mirrored bool,
+) (template.Sheet, error) {
 	var sheet template.Sheet
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.where.Laden(tx, actor, boat)

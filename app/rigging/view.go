@@ -83,8 +83,11 @@ func view(s *aboard.Laden) Rigging {
 	out := Rigging{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Sea: s.AtSea(), Lines: s.Craft.Lines,
 		Attitude: s.Figures().Attitude, Places: []RiggedPlace{}, Posts: []RiggedPost{}, Fittings: []FittingView{}, Masses: []string{}}
 	for _, p := range s.Places {
-		out.Places = append(out.Places, RiggedPlace{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)},
-			Turns: hinge(s, p)})
+		out.Places = append(
+			out.Places,
+			RiggedPlace{PlaceRef: fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)},
+				Turns: hinge(s, p)},
+		)
 	}
 	helm := steers(s)
 	for _, p := range s.Posts {
@@ -113,7 +116,14 @@ func view(s *aboard.Laden) Rigging {
 }
 
 func viewFitting(s *aboard.Laden, f model.Fitting) FittingView {
-	v := FittingView{ID: f.ID, Version: f.Version, BaseID: f.BaseID, Off: f.IsOff, FittingInput: inputOf(f), Story: append([]model.FittingDone{}, f.Story...)}
+	v := FittingView{
+		ID:           f.ID,
+		Version:      f.Version,
+		BaseID:       f.BaseID,
+		Off:          f.IsOff,
+		FittingInput: inputOf(f),
+		Story:        append([]model.FittingDone{}, f.Story...),
+	}
 	if f.Held.Pole != nil {
 		if p := pulled(s, f); p.FoldsAt != nil {
 			v.Pulled = *p.FoldsAt
@@ -168,7 +178,13 @@ var dry = uuid.MustParse("00000000-0000-4000-8000-00000000d0d0")
 
 // Try is the dry run of a mount: nothing is kept. A fitting that is there already is
 // tried in its own stead.
-func (a *Wing) Try(ctx context.Context, actor kernel.Actor, boat uuid.UUID, id *uuid.UUID, in FittingInput) (Tried, error) {
+func (a *Wing) Try(
+	ctx context.Context,
+	actor kernel.Actor,
+	boat uuid.UUID,
+	id *uuid.UUID,
+	in FittingInput,
+) (Tried, error) {
 	var out Tried
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.where.Laden(tx, actor, boat)
@@ -217,7 +233,10 @@ func seen(sc clear.Scene, f model.Fitting) []SeenView {
 	}
 	for _, p := range sc.Posts {
 		v := aboard.ThingOf(f).SeenFrom(p, bodies)
-		list = append(list, SeenView{Post: p.Name, Distance: v.Distance, Off: math.Round(v.Off), Before: names[v.Hidden], Reads: v.Reads})
+		list = append(
+			list,
+			SeenView{Post: p.Name, Distance: v.Distance, Off: math.Round(v.Off), Before: names[v.Hidden], Reads: v.Reads},
+		)
 	}
 	return list
 }

@@ -36,13 +36,25 @@ var helm = clear.Post{ID: "helm", Name: "helm", At: r3.Vec{X: 1.4, Z: 0.3}, Stee
 // edge is as far forward: a plate turning about its edge, cos a = 0.3/0.6.
 func TestALidOpensAsFarAsAWallLetsIt(t *testing.T) {
 	box := clear.Place{ID: "box", Low: r3.Vec{X: 1, Y: -0.3}, High: r3.Vec{X: 1.6, Y: 0.3, Z: 0.4}, Hinge: "fore"}
-	roof := clear.Thing{ID: "shelf", Kind: "other", Stands: "up", At: r3.Vec{X: 1.2, Z: 0.7}, Size: r3.Vec{X: 2, Y: 2, Z: 0.05}}
+	roof := clear.Thing{
+		ID:     "shelf",
+		Kind:   "other",
+		Stands: "up",
+		At:     r3.Vec{X: 1.2, Z: 0.7},
+		Size:   r3.Vec{X: 2, Y: 2, Z: 0.05},
+	}
 	f := only(t, clear.Scene{Things: []clear.Thing{roof}, Places: []clear.Place{box}}, clear.Lid)
 	assert.InDelta(t, math.Asin(0.3/0.6)*180/math.Pi, f.By, 1.5)
 	assert.False(t, f.Note)
 	roof.At.Z = 1.1
 	none(t, clear.Scene{Things: []clear.Thing{roof}, Places: []clear.Place{box}}, clear.Lid)
-	rides := clear.Thing{ID: "cup", Kind: "other", Stands: "up", At: r3.Vec{X: 1.3, Z: 0.4}, Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.1}}
+	rides := clear.Thing{
+		ID:     "cup",
+		Kind:   "other",
+		Stands: "up",
+		At:     r3.Vec{X: 1.3, Z: 0.4},
+		Size:   r3.Vec{X: 0.1, Y: 0.1, Z: 0.1},
+	}
 	none(t, clear.Scene{Things: []clear.Thing{rides}, Places: []clear.Place{box}}, clear.Lid)
 }
 
@@ -80,12 +92,29 @@ func TestAScreenIsReadFromBeforeAndNearEnough(t *testing.T) {
 	s.Things[0].Turn, s.Things[0].At.X = 180, 4.4
 	assert.InDelta(t, math.Hypot(4.37-1.4, 0.31), only(t, s, clear.Screen).By, 0.02)
 	s.Things[0].At.X = 2.1
-	s.Things = append(s.Things, clear.Thing{ID: "post", Kind: "other", Stands: "up", At: r3.Vec{X: 1.8, Z: 1}, Size: r3.Vec{X: 0.05, Y: 0.2, Z: 1.5}})
+	s.Things = append(
+		s.Things,
+		clear.Thing{
+			ID:     "post",
+			Kind:   "other",
+			Stands: "up",
+			At:     r3.Vec{X: 1.8, Z: 1},
+			Size:   r3.Vec{X: 0.05, Y: 0.2, Z: 1.5},
+		},
+	)
 	assert.Equal(t, "post", only(t, s, clear.Screen).Before)
 }
 
 func TestALampInTheEyesAndInTheScreen(t *testing.T) {
-	lamp := clear.Thing{ID: "lamp", Kind: "light", Stands: "out", At: r3.Vec{X: 3, Z: 1.9}, Turn: 180, Size: r3.Vec{X: 0.05, Y: 0.05, Z: 0.05}, Beam: 40}
+	lamp := clear.Thing{
+		ID:     "lamp",
+		Kind:   "light",
+		Stands: "out",
+		At:     r3.Vec{X: 3, Z: 1.9},
+		Turn:   180,
+		Size:   r3.Vec{X: 0.05, Y: 0.05, Z: 0.05},
+		Beam:   40,
+	}
 	s := clear.Scene{Posts: []clear.Post{helm}, Things: []clear.Thing{lamp}}
 	only(t, s, clear.Eyes)
 	s.Things[0].Turn = 0
@@ -108,12 +137,26 @@ func TestALampInTheEyesAndInTheScreen(t *testing.T) {
 }
 
 func TestAHolderAimsItsRodWhereItLeans(t *testing.T) {
-	holder := clear.Thing{ID: "holder", Kind: "rod-holder", Stands: "down", At: r3.Vec{X: 1, Y: 0.8, Z: 0.8}, Turn: 90, Lean: 30, Rod: 2,
-		Size: r3.Vec{X: 0.05, Y: 0.05, Z: 0.25}}
+	holder := clear.Thing{
+		ID:     "holder",
+		Kind:   "rod-holder",
+		Stands: "down",
+		At:     r3.Vec{X: 1, Y: 0.8, Z: 0.8},
+		Turn:   90,
+		Lean:   30,
+		Rod:    2,
+		Size:   r3.Vec{X: 0.05, Y: 0.05, Z: 0.25},
+	}
 	tip := holder.Tip()
 	assert.InDelta(t, 0.8+2*math.Sin(math.Pi/6), tip.Y, 1e-9)
 	assert.InDelta(t, 0.8+2*math.Cos(math.Pi/6), tip.Z, 1e-9)
-	roof := clear.Thing{ID: "roof", Kind: "roof", Stands: "up", At: r3.Vec{X: 1, Y: 0.8, Z: 2}, Size: r3.Vec{X: 2, Y: 2, Z: 0.05}}
+	roof := clear.Thing{
+		ID:     "roof",
+		Kind:   "roof",
+		Stands: "up",
+		At:     r3.Vec{X: 1, Y: 0.8, Z: 2},
+		Size:   r3.Vec{X: 2, Y: 2, Z: 0.05},
+	}
 	s := clear.Scene{Things: []clear.Thing{holder, roof}, Water: clear.Water{Up: r3.Vec{Z: 1}}, Bridge: 2.4}
 	f := only(t, s, clear.RodHits)
 	assert.InDelta(t, 1.2/math.Cos(math.Pi/6), f.By, 1e-6)
@@ -122,8 +165,11 @@ func TestAHolderAimsItsRodWhereItLeans(t *testing.T) {
 }
 
 func TestAControlMustBeWithinAnArm(t *testing.T) {
-	s := clear.Scene{Posts: []clear.Post{helm}, Things: []clear.Thing{{ID: "throttle", Kind: "control", Stands: "up", At: r3.Vec{X: 1.8, Y: -0.3, Z: 1.2},
-		Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.2}}}}
+	s := clear.Scene{
+		Posts: []clear.Post{helm},
+		Things: []clear.Thing{{ID: "throttle", Kind: "control", Stands: "up", At: r3.Vec{X: 1.8, Y: -0.3, Z: 1.2},
+			Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.2}}},
+	}
 	none(t, s, clear.Control)
 	s.Things[0].At.X = 2.6
 	// 1.2 ahead, 0.3 across, 0.4 down from the shoulder, less an arm of 0.75
@@ -132,7 +178,9 @@ func TestAControlMustBeWithinAnArm(t *testing.T) {
 
 func TestWhatStandsOverTheGunwaleOrTooHigh(t *testing.T) {
 	s := clear.Scene{Sheer: []r3.Vec{{X: 0, Y: 1}, {X: 4, Y: 1}}, Over: 0.6, Road: 2,
-		Things: []clear.Thing{{ID: "arm", Kind: "other", Stands: "up", At: r3.Vec{X: 2, Y: 1, Z: 0.7}, Size: r3.Vec{X: 0.1, Y: 0.4, Z: 0.9}}}}
+		Things: []clear.Thing{
+			{ID: "arm", Kind: "other", Stands: "up", At: r3.Vec{X: 2, Y: 1, Z: 0.7}, Size: r3.Vec{X: 0.1, Y: 0.4, Z: 0.9}},
+		}}
 	s.Water = clear.Water{Up: r3.Vec{Z: 1}}
 	out := only(t, s, clear.Outboard)
 	assert.InDelta(t, 0.2, out.By, 1e-9)
@@ -141,18 +189,44 @@ func TestWhatStandsOverTheGunwaleOrTooHigh(t *testing.T) {
 }
 
 func TestASeatOnItsPedestalIsNotInItsOwnWay(t *testing.T) {
-	seat := clear.Thing{ID: "seat", Kind: "seat", Stands: "up", At: r3.Vec{X: 1, Z: 0.6}, Size: r3.Vec{X: 0.5, Y: 0.5, Z: 0.5}, Swing: 0.35}
-	pedestal := clear.Thing{ID: "pedestal", Kind: "pedestal", Stands: "up", At: r3.Vec{X: 1, Z: 0.3}, Size: r3.Vec{X: 0.2, Y: 0.2, Z: 0.35}}
+	seat := clear.Thing{
+		ID:     "seat",
+		Kind:   "seat",
+		Stands: "up",
+		At:     r3.Vec{X: 1, Z: 0.6},
+		Size:   r3.Vec{X: 0.5, Y: 0.5, Z: 0.5},
+		Swing:  0.35,
+	}
+	pedestal := clear.Thing{
+		ID:     "pedestal",
+		Kind:   "pedestal",
+		Stands: "up",
+		At:     r3.Vec{X: 1, Z: 0.3},
+		Size:   r3.Vec{X: 0.2, Y: 0.2, Z: 0.35},
+	}
 	s := clear.Scene{Things: []clear.Thing{seat, pedestal}}
 	assert.Empty(t, clear.Look(s, ""))
-	wall := clear.Thing{ID: "wall", Kind: "other", Stands: "up", At: r3.Vec{X: 1.32, Z: 0.6}, Size: r3.Vec{X: 0.02, Y: 1, Z: 1}}
+	wall := clear.Thing{
+		ID:     "wall",
+		Kind:   "other",
+		Stands: "up",
+		At:     r3.Vec{X: 1.32, Z: 0.6},
+		Size:   r3.Vec{X: 0.02, Y: 1, Z: 1},
+	}
 	s.Things = append(s.Things, wall)
 	assert.InDelta(t, 0.04, only(t, s, clear.Turn).By, 0.002)
 	assert.Empty(t, clear.Look(s, "pedestal"), "what a thing has no part in is left out")
 }
 
 func TestTwoHoldersWhoseFeetMeetClaimOneSpace(t *testing.T) {
-	a := clear.Thing{ID: "a", Kind: "rod-holder", Stands: "down", At: r3.Vec{X: 1, Y: 0.9, Z: 0.8}, Size: r3.Vec{X: 0.05, Y: 0.05, Z: 0.2}, Foot: [2]float64{0.1, 0.08}}
+	a := clear.Thing{
+		ID:     "a",
+		Kind:   "rod-holder",
+		Stands: "down",
+		At:     r3.Vec{X: 1, Y: 0.9, Z: 0.8},
+		Size:   r3.Vec{X: 0.05, Y: 0.05, Z: 0.2},
+		Foot:   [2]float64{0.1, 0.08},
+	}
 	b := a
 	b.ID, b.At.X = "b", 1.09
 	assert.InDelta(t, 0.01, only(t, clear.Scene{Things: []clear.Thing{a, b}}, clear.Overlap).By, 1e-9)
@@ -162,7 +236,14 @@ func TestTwoHoldersWhoseFeetMeetClaimOneSpace(t *testing.T) {
 
 func TestALidHingesPastWhatStandsOnLegs(t *testing.T) {
 	p := clear.Place{ID: "box", Low: r3.Vec{X: 0.2, Y: -0.3}, High: r3.Vec{X: 0.7, Y: 0.3, Z: 0.3}, Hinge: "aft"}
-	board := clear.Thing{ID: "board", Kind: "other", Stands: "up", At: r3.Vec{X: 0.45, Y: 0.5, Z: 0.3}, Size: r3.Vec{X: 0.6, Y: 0.8, Z: 0.05}, Legs: 0.3}
+	board := clear.Thing{
+		ID:     "board",
+		Kind:   "other",
+		Stands: "up",
+		At:     r3.Vec{X: 0.45, Y: 0.5, Z: 0.3},
+		Size:   r3.Vec{X: 0.6, Y: 0.8, Z: 0.05},
+		Legs:   0.3,
+	}
 	s := clear.Scene{Things: []clear.Thing{board}, Places: []clear.Place{p}}
 	only(t, s, clear.Lid)
 	s.Things[0].Legs = 0.55

@@ -190,7 +190,8 @@ func (l *looker) lids() {
 
 // rides says whether a thing goes up with a lid: it stands on it, or in a base there.
 func (l *looker) rides(p Place, t Thing) bool {
-	return p.onLid(t) || t.On != "" && slices.ContainsFunc(l.Things, func(b Thing) bool { return b.ID == t.On && p.onLid(b) })
+	return p.onLid(t) ||
+		t.On != "" && slices.ContainsFunc(l.Things, func(b Thing) bool { return b.ID == t.On && p.onLid(b) })
 }
 
 // lid looks whether a lid opens past a body. That another place stands in its way is

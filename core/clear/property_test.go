@@ -16,9 +16,14 @@ import (
 // drawn things stand on or near a boat of five metres.
 func drawnThing(t *rapid.T, id string) clear.Thing {
 	f := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, id+name) }
-	kind := rapid.SampledFrom([]string{"rod-holder", "seat", "display", "light", "control", "cleat", "other", "roof"}).Draw(t, id+"kind")
+	kind := rapid.SampledFrom([]string{"rod-holder", "seat", "display", "light", "control", "cleat", "other", "roof"}).
+		Draw(t, id+"kind")
 	out := clear.Thing{ID: id, Kind: kind, Stands: rapid.SampledFrom([]string{"up", "down", "out"}).Draw(t, id+"stands"),
-		At: r3.Vec{X: f("x", 0, 5), Y: f("y", -1, 1), Z: f("z", 0.3, 1.5)}, Size: r3.Vec{X: f("a", 0.02, 0.8), Y: f("b", 0.02, 0.8), Z: f("c", 0.02, 0.8)},
+		At: r3.Vec{
+			X: f("x", 0, 5),
+			Y: f("y", -1, 1),
+			Z: f("z", 0.3, 1.5),
+		}, Size: r3.Vec{X: f("a", 0.02, 0.8), Y: f("b", 0.02, 0.8), Z: f("c", 0.02, 0.8)},
 		Turn: f("turn", -180, 180), Lean: f("lean", -60, 60)}
 	switch kind {
 	case "rod-holder":
@@ -35,14 +40,29 @@ func drawnThing(t *rapid.T, id string) clear.Thing {
 
 func drawnScene(t *rapid.T) clear.Scene {
 	s := clear.Scene{Water: clear.Water{Up: r3.Vec{Z: 1}, Level: 0.2}, Over: 0.5, Road: 2, Bridge: 2.5,
-		Sheer: []r3.Vec{{X: 0, Y: 1, Z: 0.7}, {X: 3, Y: 1, Z: 0.75}, {X: 5, Y: 0.1, Z: 1}, {X: 5, Y: -0.1, Z: 1}, {X: 3, Y: -1, Z: 0.75}, {X: 0, Y: -1, Z: 0.7}},
+		Sheer: []r3.Vec{
+			{X: 0, Y: 1, Z: 0.7},
+			{X: 3, Y: 1, Z: 0.75},
+			{X: 5, Y: 0.1, Z: 1},
+			{X: 5, Y: -0.1, Z: 1},
+			{X: 3, Y: -1, Z: 0.75},
+			{X: 0, Y: -1, Z: 0.7},
+		},
 		Posts: []clear.Post{{ID: "helm", At: r3.Vec{X: 1.5, Z: 0.3}, Steers: true}, {ID: "bow", At: r3.Vec{X: 4, Z: 0.5}}}}
 	for i := range rapid.IntRange(1, 8).Draw(t, "things") {
 		s.Things = append(s.Things, drawnThing(t, fmt.Sprint("t", i)))
 	}
 	for i, hinge := range []string{"aft", "fore", "port", "starboard"} {
 		x := 0.3 + float64(i)
-		s.Places = append(s.Places, clear.Place{ID: "p" + hinge, Low: r3.Vec{X: x, Y: -0.3, Z: 0.3}, High: r3.Vec{X: x + 0.6, Y: 0.3, Z: 0.7}, Hinge: hinge})
+		s.Places = append(
+			s.Places,
+			clear.Place{
+				ID:    "p" + hinge,
+				Low:   r3.Vec{X: x, Y: -0.3, Z: 0.3},
+				High:  r3.Vec{X: x + 0.6, Y: 0.3, Z: 0.7},
+				Hinge: hinge,
+			},
+		)
 	}
 	return s
 }

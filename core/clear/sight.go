@@ -18,7 +18,9 @@ func (w Water) level() (turn func(r3.Vec) r3.Vec, shift r3.Vec) {
 	up := r3.Unit(w.Up)
 	ahead := r3.Unit(r3.Sub(r3.Vec{X: 1}, r3.Scale(up.X, up)))
 	left := r3.Cross(up, ahead)
-	return func(p r3.Vec) r3.Vec { return r3.Vec{X: r3.Dot(p, ahead), Y: r3.Dot(p, left), Z: r3.Dot(p, up)} }, r3.Vec{Z: -w.Level}
+	return func(p r3.Vec) r3.Vec { return r3.Vec{X: r3.Dot(p, ahead), Y: r3.Dot(p, left), Z: r3.Dot(p, up)} }, r3.Vec{
+		Z: -w.Level,
+	}
 }
 
 // How wide one looks ahead, and in what steps, degrees. Practice: within this a boat

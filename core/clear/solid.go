@@ -38,7 +38,10 @@ func Box(middle r3.Vec, axes [3]r3.Vec, half r3.Vec) Solid {
 	for _, i := range []float64{-1, 1} {
 		for _, j := range []float64{-1, 1} {
 			for _, k := range []float64{-1, 1} {
-				corners = append(corners, sum(middle, r3.Scale(i*half.X, axes[0]), r3.Scale(j*half.Y, axes[1]), r3.Scale(k*half.Z, axes[2])))
+				corners = append(
+					corners,
+					sum(middle, r3.Scale(i*half.X, axes[0]), r3.Scale(j*half.Y, axes[1]), r3.Scale(k*half.Z, axes[2])),
+				)
 			}
 		}
 	}

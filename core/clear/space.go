@@ -29,7 +29,9 @@ func NewGrid(low, high r3.Vec, step float64, inside func(r3.Vec) bool) *Grid {
 	for k := range g.n[2] + 1 {
 		for j := range g.n[1] + 1 {
 			for i := range g.n[0] + 1 {
-				corner[at(i, j, k)] = inside(r3.Add(low, r3.Vec{X: float64(i) * step, Y: float64(j) * step, Z: float64(k) * step}))
+				corner[at(i, j, k)] = inside(
+					r3.Add(low, r3.Vec{X: float64(i) * step, Y: float64(j) * step, Z: float64(k) * step}),
+				)
 			}
 		}
 	}

@@ -81,7 +81,11 @@ const thick = 0.02
 func (t Thing) RodBody() Solid {
 	axes := t.Axes()
 	from := 0.1
-	return Box(r3.Add(t.At, r3.Scale((t.Rod+from)/2, axes[2])), axes, r3.Vec{X: thick / 2, Y: thick / 2, Z: (t.Rod - from) / 2})
+	return Box(
+		r3.Add(t.At, r3.Scale((t.Rod+from)/2, axes[2])),
+		axes,
+		r3.Vec{X: thick / 2, Y: thick / 2, Z: (t.Rod - from) / 2},
+	)
 }
 
 // Place is a locker or another box of the boat, with its lid.

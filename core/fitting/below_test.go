@@ -56,9 +56,15 @@ func TestARodeByHand(t *testing.T) {
 // either side run as far apart as their feet and both.
 func TestLinesRunApartByAngleAndLength(t *testing.T) {
 	rod := func(id string, y, out float64) fitting.Rigged {
-		return fitting.Rigged{ID: id, Foot: r3.Vec{X: 1, Y: y, Z: 0.8}, At: r3.Vec{X: 1, Y: y + out*2*math.Sin(math.Pi/6), Z: 0.8 + 2*math.Cos(math.Pi/6)}}
+		return fitting.Rigged{
+			ID:   id,
+			Foot: r3.Vec{X: 1, Y: y, Z: 0.8},
+			At:   r3.Vec{X: 1, Y: y + out*2*math.Sin(math.Pi/6), Z: 0.8 + 2*math.Cos(math.Pi/6)},
+		}
 	}
-	lines, crossed := fitting.Spread([]fitting.Rigged{rod("starboard", -0.9, -1), rod("port", 0.9, 1), rod("middle", 0.1, 0)})
+	lines, crossed := fitting.Spread(
+		[]fitting.Rigged{rod("starboard", -0.9, -1), rod("port", 0.9, 1), rod("middle", 0.1, 0)},
+	)
 	assert.Equal(t, "port", lines[0].ID)
 	assert.InDelta(t, 1.8, lines[0].Gap, 1e-9)
 	assert.InDelta(t, 3.8, fitting.Width(lines), 1e-9)
@@ -82,8 +88,23 @@ func TestAPlaceForTheSonarIsScoredByTheCrewsWeights(t *testing.T) {
 	for key, want := range map[string]float64{"sees": 50, "seconds": 50, "cable": 75, "folds": 100 / 1.2, "mass": 80, "while_holding": 100, "hands_free": 50} {
 		assert.InDelta(t, want, s.Score(only(key)), 1e-9, key)
 	}
-	assert.Zero(t, s.Score(map[string]float64{"hands_free": 0, "while_holding": 0, "scouting": 0, "sees": 0, "quiet": 0, "seconds": 0, "cable": 0,
-		"folds": 0, "other_boat": 0, "mass": 0}))
+	assert.Zero(
+		t,
+		s.Score(
+			map[string]float64{
+				"hands_free":    0,
+				"while_holding": 0,
+				"scouting":      0,
+				"sees":          0,
+				"quiet":         0,
+				"seconds":       0,
+				"cable":         0,
+				"folds":         0,
+				"other_boat":    0,
+				"mass":          0,
+			},
+		),
+	)
 	better := s
 	better.Seconds = 20
 	assert.Greater(t, better.Score(nil), s.Score(nil))

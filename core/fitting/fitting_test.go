@@ -31,7 +31,13 @@ func TestAPolesDragByTheClosedForm(t *testing.T) {
 func TestAPolesMomentIsTheSumOfItsSlices(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
-		p := fitting.Pole{Wet: f("wet", 0.1, 3), Diameter: f("d", 0.01, 0.1), ClampToWater: f("clamp", 0, 2), Speed: f("v", 0.1, 10), Density: 1025}
+		p := fitting.Pole{
+			Wet:          f("wet", 0.1, 3),
+			Diameter:     f("d", 0.01, 0.1),
+			ClampToWater: f("clamp", 0, 2),
+			Speed:        f("v", 0.1, 10),
+			Density:      1025,
+		}
 		sum := 0.0
 		const n = 2000
 		for i := range n {
@@ -102,7 +108,14 @@ func TestStressAreasAreThoseOfTheFormula(t *testing.T) {
 
 func TestAStackTakesTheNextScrewUp(t *testing.T) {
 	behind := 20.0
-	s := fitting.Stack{Layers: []float64{6, 1.5, 12}, Washer: 1.6, Nut: 6, Pitch: 1, Behind: &behind, Lengths: []float64{20, 25, 30, 35, 40}}
+	s := fitting.Stack{
+		Layers:  []float64{6, 1.5, 12},
+		Washer:  1.6,
+		Nut:     6,
+		Pitch:   1,
+		Behind:  &behind,
+		Lengths: []float64{20, 25, 30, 35, 40},
+	}
 	up := s.Up()
 	assert.InDelta(t, 6+1.5+12+1.6+6+2, up.Needed, 1e-6)
 	assert.InDelta(t, 30, *up.Length, 1e-9)
@@ -116,9 +129,21 @@ func TestAStackTakesTheNextScrewUp(t *testing.T) {
 
 func job() fitting.Job {
 	m6, _ := fitting.ScrewNamed("M6")
-	return fitting.Job{Panel: fitting.Panel{Material: "laminate", Thickness: 8}, Back: "open", Comes: "never", Where: "spray",
-		Foot: [2]float64{100, 80}, Count: 4, Size: m6, Metal: "stainless",
-		Loads: fitting.Loads(fitting.Body{Kg: 3, High: 0.2, Top: 0.4}, "coastal"), Stack: fitting.Stack{Layers: []float64{5, 8}}}
+	return fitting.Job{
+		Panel: fitting.Panel{Material: "laminate", Thickness: 8},
+		Back:  "open",
+		Comes: "never",
+		Where: "spray",
+		Foot:  [2]float64{100, 80},
+		Count: 4,
+		Size:  m6,
+		Metal: "stainless",
+		Loads: fitting.Loads(
+			fitting.Body{Kg: 3, High: 0.2, Top: 0.4},
+			"coastal",
+		),
+		Stack: fitting.Stack{Layers: []float64{5, 8}},
+	}
 }
 
 func TestTheBestWayFitsThePanel(t *testing.T) {
@@ -163,7 +188,10 @@ func TestEachWayThatGoesHasReasonsAndEachThatDoesNotSaysWhy(t *testing.T) {
 			for _, comes := range words.ComesOff {
 				for _, wet := range words.Wets {
 					j := job()
-					j.Panel, j.Back, j.Comes, j.Where = fitting.Panel{Material: panel.Key, Thickness: 10}, back.Key, comes.Key, wet.Key
+					j.Panel, j.Back, j.Comes, j.Where = fitting.Panel{
+						Material:  panel.Key,
+						Thickness: 10,
+					}, back.Key, comes.Key, wet.Key
 					require.NoError(t, j.Check())
 					ways := fitting.Ways(j)
 					assert.Len(t, ways, len(words.Methods)-1)

@@ -36,7 +36,12 @@ func TestLoadsByHand(t *testing.T) {
 func sameLoad(t *testing.T, want, got fitting.Load) {
 	t.Helper()
 	assert.Equal(t, want.Name, got.Name)
-	assert.InDeltaSlice(t, []float64{want.Shear, want.Pull, want.Moment}, []float64{got.Shear, got.Pull, got.Moment}, 1e-6)
+	assert.InDeltaSlice(
+		t,
+		[]float64{want.Shear, want.Pull, want.Moment},
+		[]float64{got.Shear, got.Pull, got.Moment},
+		1e-6,
+	)
 }
 
 func TestAPolesDragIsAmongItsLoads(t *testing.T) {
@@ -55,7 +60,13 @@ func TestAPolesDragIsAmongItsLoads(t *testing.T) {
 func TestTheMarginOfAThroughBoltByHand(t *testing.T) {
 	m6, err := fitting.ScrewNamed("M6")
 	require.NoError(t, err)
-	f := fitting.Fastened{Method: "through-bolt", Count: 4, Size: m6, Foot: [2]float64{100, 80}, Panel: fitting.Panel{Material: "laminate", Thickness: 6}}
+	f := fitting.Fastened{
+		Method: "through-bolt",
+		Count:  4,
+		Size:   m6,
+		Foot:   [2]float64{100, 80},
+		Panel:  fitting.Panel{Material: "laminate", Thickness: 6},
+	}
 	w := f.Margin([]fitting.Load{{Name: "pull", Moment: 56}})
 	assert.Equal(t, "the panel under the washers", w.What)
 	assert.InDelta(t, math.Pi*18*6*20/500, w.Factor, 1e-6)
@@ -71,11 +82,24 @@ func TestMarginsGoTheRightWay(t *testing.T) {
 		sizes := fitting.Screws
 		i := rapid.IntRange(0, len(sizes)-2).Draw(t, "size")
 		materials := words.Panels.Keys()
-		f := fitting.Fastened{Method: rapid.SampledFrom([]string{"through-bolt", "plate", "rivet-nut", "well-nut", "tapped", "self-tapper"}).Draw(t, "method"),
-			Count: rapid.IntRange(1, 8).Draw(t, "count"), Size: sizes[i], Foot: [2]float64{rapid.Float64Range(30, 400).Draw(t, "a"), rapid.Float64Range(30, 400).Draw(t, "b")},
-			Panel: fitting.Panel{Material: rapid.SampledFrom(materials).Draw(t, "panel"), Thickness: rapid.Float64Range(1, 30).Draw(t, "t")}}
-		load := fitting.Load{Name: "load", Shear: rapid.Float64Range(0, 2000).Draw(t, "shear"), Pull: rapid.Float64Range(1, 2000).Draw(t, "pull"),
-			Moment: rapid.Float64Range(0, 500).Draw(t, "moment")}
+		f := fitting.Fastened{
+			Method: rapid.SampledFrom([]string{"through-bolt", "plate", "rivet-nut", "well-nut", "tapped", "self-tapper"}).
+				Draw(t, "method"),
+			Count: rapid.IntRange(1, 8).
+				Draw(t, "count"),
+			Size: sizes[i],
+			Foot: [2]float64{rapid.Float64Range(30, 400).Draw(t, "a"), rapid.Float64Range(30, 400).Draw(t, "b")},
+			Panel: fitting.Panel{
+				Material:  rapid.SampledFrom(materials).Draw(t, "panel"),
+				Thickness: rapid.Float64Range(1, 30).Draw(t, "t"),
+			},
+		}
+		load := fitting.Load{
+			Name:   "load",
+			Shear:  rapid.Float64Range(0, 2000).Draw(t, "shear"),
+			Pull:   rapid.Float64Range(1, 2000).Draw(t, "pull"),
+			Moment: rapid.Float64Range(0, 500).Draw(t, "moment"),
+		}
 		now := f.Margin([]fitting.Load{load}).Factor
 		thicker, heavier := f, load
 		thicker.Panel.Thickness *= 1.5

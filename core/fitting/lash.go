@@ -121,4 +121,12 @@ func DeckBears(p Panel) float64 {
 }
 
 // bending is what materials bear in bending, MPa. Practice, with a margin of three.
-var bending = map[string]float64{"laminate": 40, "cored": 40, "foam": 30, "aluminium": 60, "plastic": 7, "timber": 12, "steel": 80}
+var bending = map[string]float64{
+	"laminate":  40,
+	"cored":     40,
+	"foam":      30,
+	"aluminium": 60,
+	"plastic":   7,
+	"timber":    12,
+	"steel":     80,
+}

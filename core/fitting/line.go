@@ -34,14 +34,22 @@ type Said struct {
 var (
 	angleText = regexp.MustCompile(`(?i)(?:^|\s)(-?\d+(?:[.,]\d+)?)\s*(?:°|deg(?:rees)?\b)`)
 	costText  = regexp.MustCompile(`(?i)(?:^|\s)(?:price|cost|paid)\s*:?\s*(\d+(?:[.,]\d+)?)`)
-	atText    = regexp.MustCompile(`(?i)(?:^|\s)at\s+(-?\d+(?:\.\d+)?)\s*[,;/ ]\s*(-?\d+(?:\.\d+)?)\s*[,;/ ]\s*(-?\d+(?:\.\d+)?)(?:\s*m\b)?`)
-	sideText  = regexp.MustCompile(`(?i)\b(port|starboard)\b`)
+	atText    = regexp.MustCompile(
+		`(?i)(?:^|\s)at\s+(-?\d+(?:\.\d+)?)\s*[,;/ ]\s*(-?\d+(?:\.\d+)?)\s*[,;/ ]\s*(-?\d+(?:\.\d+)?)(?:\s*m\b)?`,
+	)
+	sideText = regexp.MustCompile(`(?i)\b(port|starboard)\b`)
 )
 
 // methodWords say how it is held.
 var methodWords = []struct{ method, pattern string }{
-	{"through-bolt", `(?i)\b(?:through[- ]?)?bolted\b`}, {"plate", `(?i)\bbacking plate\b`}, {"rivet-nut", `(?i)\brivet[- ]?nuts?\b`},
-	{"well-nut", `(?i)\bwell[- ]?nuts?\b`}, {"tapped", `(?i)\btapped\b`}, {"self-tapper", `(?i)\bself[- ]?tappers?\b|\bscrewed\b`},
+	{
+		"through-bolt",
+		`(?i)\b(?:through[- ]?)?bolted\b`,
+	}, {"plate", `(?i)\bbacking plate\b`}, {"rivet-nut", `(?i)\brivet[- ]?nuts?\b`},
+	{
+		"well-nut",
+		`(?i)\bwell[- ]?nuts?\b`,
+	}, {"tapped", `(?i)\btapped\b`}, {"self-tapper", `(?i)\bself[- ]?tappers?\b|\bscrewed\b`},
 	{"clamp", `(?i)\bclamped\b`}, {"adhesive", `(?i)\bglued\b`}, {"suction", `(?i)\bsuction cup\b`},
 }
 

@@ -32,7 +32,12 @@ func TestALineTellsAFitting(t *testing.T) {
 		s := fitting.ReadLine(line, known)
 		assert.Equal(t, want.kind, s.Kind(), line)
 		assert.True(t, strings.HasPrefix(s.Name, strings.Split(want.name, " ")[0]), "%s: %s", line, s.Name)
-		assert.Equal(t, []any{want.place, want.side, want.screw, want.method, want.count}, []any{s.Place, s.Side, s.Screw, s.Method, s.Count}, line)
+		assert.Equal(
+			t,
+			[]any{want.place, want.side, want.screw, want.method, want.count},
+			[]any{s.Place, s.Side, s.Screw, s.Method, s.Count},
+			line,
+		)
 		assert.InDelta(t, want.kg, s.Kg, 1e-9, line)
 		assert.InDelta(t, want.lean, s.Lean, 1e-9, line)
 	}

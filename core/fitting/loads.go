@@ -33,7 +33,10 @@ type Load struct {
 func Loads(b Body, use string) []Load {
 	n := SlamFactors[use]
 	weight := b.Kg * G
-	list := []Load{b.resting(weight), {Name: "slamming", Shear: n / 2 * weight, Pull: (n - 1) * weight, Moment: n / 2 * weight * b.High}}
+	list := []Load{
+		b.resting(weight),
+		{Name: "slamming", Shear: n / 2 * weight, Pull: (n - 1) * weight, Moment: n / 2 * weight * b.High},
+	}
 	if b.Stands == "out" { // up and down is along the wall, and turns it about its foot
 		list[1] = Load{Name: "slamming", Shear: n * weight, Pull: n / 2 * weight, Moment: n * weight * b.High}
 	}

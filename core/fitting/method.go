@@ -98,7 +98,10 @@ func (j Job) way(method string) Way {
 
 // screwed says whether a method goes by screws through the foot.
 func screwed(method string) bool {
-	return slices.Contains([]string{"through-bolt", "plate", "well-nut", "rivet-nut", "tapped", "coach-screw", "self-tapper"}, method)
+	return slices.Contains(
+		[]string{"through-bolt", "plate", "well-nut", "rivet-nut", "tapped", "coach-screw", "self-tapper"},
+		method,
+	)
 }
 
 // drilled says whether it makes a hole in the boat.
@@ -136,7 +139,12 @@ func (j Job) outOf(method string) string {
 			return "A thread cut into this material does not hold."
 		}
 		if j.Panel.Thickness < j.Size.Diameter {
-			return fmt.Sprintf("%s wants %.0f mm of metal to be tapped into; here are %.1f.", j.Size.Name, j.Size.Diameter, j.Panel.Thickness)
+			return fmt.Sprintf(
+				"%s wants %.0f mm of metal to be tapped into; here are %.1f.",
+				j.Size.Name,
+				j.Size.Diameter,
+				j.Panel.Thickness,
+			)
 		}
 	case "coach-screw":
 		if m != "timber" {
@@ -181,11 +189,17 @@ var rules = map[string]func(Job, *Way){
 		w.For = append(w.For, "Holds best, and can be tightened again.")
 		if j.Back == "tight" {
 			w.Score -= 15
-			w.Against = append(w.Against, "Two hands hardly fit behind: glue the nut to a strip, or hold it with a spanner on a stick.")
+			w.Against = append(
+				w.Against,
+				"Two hands hardly fit behind: glue the nut to a strip, or hold it with a spanner on a stick.",
+			)
 		}
 		if j.Panel.Material == "cored" {
 			w.Score -= 10
-			w.Against = append(w.Against, "Drill wide, scrape the core out round the hole, fill it with thickened resin, and drill again: a wet core rots.")
+			w.Against = append(
+				w.Against,
+				"Drill wide, scrape the core out round the hole, fill it with thickened resin, and drill again: a wet core rots.",
+			)
 		}
 	},
 	"plate": func(j Job, w *Way) {
@@ -229,10 +243,16 @@ var rules = map[string]func(Job, *Way){
 	"clamp": func(j Job, w *Way) {
 		w.Score = 48
 		w.For = append(w.For, "No hole. Try it for a season before drilling.")
-		w.Against = append(w.Against, "Measure the rail, or the gunwale's width and what fills it; clamps turn under a side load.")
+		w.Against = append(
+			w.Against,
+			"Measure the rail, or the gunwale's width and what fills it; clamps turn under a side load.",
+		)
 		if m := mostMoment(j.Loads); m > clampHolds {
 			w.Score -= 25
-			w.Against = append(w.Against, fmt.Sprintf("It bears about %.0f N·m; a hand-tightened clamp turns at about %.0f (practice).", m, clampHolds))
+			w.Against = append(
+				w.Against,
+				fmt.Sprintf("It bears about %.0f N·m; a hand-tightened clamp turns at about %.0f (practice).", m, clampHolds),
+			)
 		}
 	},
 	"suction": func(j Job, w *Way) {
@@ -247,7 +267,10 @@ var rules = map[string]func(Job, *Way){
 		need := mostMoment(j.Loads) * 1000 * 6 / (j.Foot[0] * j.Foot[1] * min(j.Foot[0], j.Foot[1])) // MPa at the edge
 		if need > gluePeel {
 			w.Score -= 30
-			w.Against = append(w.Against, fmt.Sprintf("Its edge would be pulled with %.2f MPa; %.1f is thought enough (practice).", need, gluePeel))
+			w.Against = append(
+				w.Against,
+				fmt.Sprintf("Its edge would be pulled with %.2f MPa; %.1f is thought enough (practice).", need, gluePeel),
+			)
 		}
 	},
 }
@@ -273,7 +296,10 @@ func (j Job) hold(w *Way) {
 	switch m := w.Weakest.Factor; {
 	case m < 1:
 		w.Score -= 40 + int(30*(1-m))
-		w.Against = append(w.Against, fmt.Sprintf("Gives way: %s bear %.0f %% of %s.", w.Weakest.What, m*100, w.Weakest.Load))
+		w.Against = append(
+			w.Against,
+			fmt.Sprintf("Gives way: %s bear %.0f %% of %s.", w.Weakest.What, m*100, w.Weakest.Load),
+		)
 	case m < Enough:
 		w.Score -= 15
 		w.Against = append(w.Against, fmt.Sprintf("Little margin: %s at %.1f times %s.", w.Weakest.What, m, w.Weakest.Load))
@@ -305,12 +331,18 @@ func (j Job) hold(w *Way) {
 	up := s.Up()
 	w.Screws = &up
 	if up.Length == nil {
-		w.Against = append(w.Against, fmt.Sprintf("No usual screw is long enough: %.0f mm are needed. Use threaded rod.", up.Needed))
+		w.Against = append(
+			w.Against,
+			fmt.Sprintf("No usual screw is long enough: %.0f mm are needed. Use threaded rod.", up.Needed),
+		)
 		w.Score -= 10
 	}
 	if up.Fouls > 0 {
 		w.Score -= 25
-		w.Against = append(w.Against, fmt.Sprintf("The screw stands %.0f mm into what is behind: cut it, cap it, or take a blind fixing.", up.Fouls))
+		w.Against = append(
+			w.Against,
+			fmt.Sprintf("The screw stands %.0f mm into what is behind: cut it, cap it, or take a blind fixing.", up.Fouls),
+		)
 	}
 }
 
@@ -345,7 +377,10 @@ func (j Job) often(w *Way) {
 	}
 	if drilled(w.Method) && j.Room > 0 && j.Room < toolRoom {
 		w.Score -= 10
-		w.Against = append(w.Against, fmt.Sprintf("%.0f mm of room for the tool: a drill with its bit wants %.0f (practice).", j.Room, toolRoom))
+		w.Against = append(
+			w.Against,
+			fmt.Sprintf("%.0f mm of room for the tool: a drill with its bit wants %.0f (practice).", j.Room, toolRoom),
+		)
 	}
 }
 
@@ -386,14 +421,37 @@ func (j Job) buy(w Way) []string {
 	list := []string{fmt.Sprintf("%d screws %s%s, A4, and %d spare", n, j.Size.Name, length, spares(n))}
 	switch w.Method {
 	case "through-bolt":
-		list = append(list, fmt.Sprintf("%d self-locking nuts and %d broad washers of %.0f mm, A4, and %d spare of each", n, n, j.Size.Washer, spares(n)))
+		list = append(
+			list,
+			fmt.Sprintf(
+				"%d self-locking nuts and %d broad washers of %.0f mm, A4, and %d spare of each",
+				n,
+				n,
+				j.Size.Washer,
+				spares(n),
+			),
+		)
 	case "plate":
-		list = append(list, fmt.Sprintf("%d self-locking nuts, A4, and %d spare", n, spares(n)),
-			fmt.Sprintf("a plate of %.0f x %.0f x %.0f mm, aluminium or glass laminate", j.Foot[0], j.Foot[1], PlateMM(j.Size)))
+		list = append(
+			list,
+			fmt.Sprintf("%d self-locking nuts, A4, and %d spare", n, spares(n)),
+			fmt.Sprintf(
+				"a plate of %.0f x %.0f x %.0f mm, aluminium or glass laminate",
+				j.Foot[0],
+				j.Foot[1],
+				PlateMM(j.Size),
+			),
+		)
 	case "rivet-nut":
-		list = append(list, fmt.Sprintf("%d rivet nuts %s for %.1f mm, and %d spare", n, j.Size.Name, j.Panel.Thickness, spares(n)))
+		list = append(
+			list,
+			fmt.Sprintf("%d rivet nuts %s for %.1f mm, and %d spare", n, j.Size.Name, j.Panel.Thickness, spares(n)),
+		)
 	case "well-nut":
-		list = append(list, fmt.Sprintf("%d well nuts %s for %.1f mm, and %d spare", n, j.Size.Name, j.Panel.Thickness, spares(n)))
+		list = append(
+			list,
+			fmt.Sprintf("%d well nuts %s for %.1f mm, and %d spare", n, j.Size.Name, j.Panel.Thickness, spares(n)),
+		)
 	}
 	if w.Sealant != "" && w.Method != "well-nut" {
 		list = append(list, w.Sealant)
@@ -407,20 +465,32 @@ func spares(n int) int { return 1 + n/6 }
 func Cautions(j Job) []string {
 	var list []string
 	if j.Where == "below" {
-		list = append(list, "Below the water: a hole here can sink her. Out of the water only, sealed and looked at again; a yard is cheaper than a boat.")
+		list = append(
+			list,
+			"Below the water: a hole here can sink her. Out of the water only, sealed and looked at again; a yard is cheaper than a boat.",
+		)
 	}
 	for _, n := range j.Near {
 		switch n {
 		case "tank":
-			list = append(list, "A tank lies behind: no drilling over fuel. Take it out, or mount elsewhere. Vapour burns from a drill's spark.")
+			list = append(
+				list,
+				"A tank lies behind: no drilling over fuel. Take it out, or mount elsewhere. Vapour burns from a drill's spark.",
+			)
 		case "foam":
-			list = append(list, "Foam lies behind: it holds water where a hole lets it in, and she floats by it when swamped.")
+			list = append(
+				list,
+				"Foam lies behind: it holds water where a hole lets it in, and she floats by it when swamped.",
+			)
 		case "wires":
 			list = append(list, "Wires or hoses run behind: look with a mirror, and stop the bit with a collar.")
 		}
 	}
 	if j.Panel.Material == "cored" || j.Panel.Material == "foam" {
-		list = append(list, "A core that gets wet rots or comes loose: seal the hole's inside with resin before anything goes in.")
+		list = append(
+			list,
+			"A core that gets wet rots or comes loose: seal the hole's inside with resin before anything goes in.",
+		)
 	}
 	if pair := galvanic(j.Metal, j.Panel.Material); pair != "" {
 		list = append(list, pair)

@@ -11,8 +11,15 @@ type Criterion struct {
 
 // Criteria in the order in which they are told. Weights are practice.
 var Criteria = []Criterion{
-	{Key: "hands_free", Rated: true, Weight: 3}, {Key: "while_holding", Rated: true, Weight: 4}, {Key: "scouting", Rated: true, Weight: 3},
-	{Key: "sees", Weight: 3}, {Key: "quiet", Rated: true, Weight: 2}, {Key: "seconds", Weight: 2}, {Key: "cable", Weight: 1},
+	{
+		Key:    "hands_free",
+		Rated:  true,
+		Weight: 3,
+	}, {Key: "while_holding", Rated: true, Weight: 4}, {Key: "scouting", Rated: true, Weight: 3},
+	{
+		Key:    "sees",
+		Weight: 3,
+	}, {Key: "quiet", Rated: true, Weight: 2}, {Key: "seconds", Weight: 2}, {Key: "cable", Weight: 1},
 	{Key: "folds", Weight: 2}, {Key: "other_boat", Rated: true, Weight: 1}, {Key: "mass", Weight: 1},
 }
 

@@ -46,7 +46,8 @@ func Spread(rods []Rigged) (lines []Trolled, crossed []Crossed) {
 // cross says whether two rods cross in plan: each has the other's ends on either side.
 func cross(a, b Rigged) bool {
 	side := func(p, q, r r3.Vec) float64 { return (q.X-p.X)*(r.Y-p.Y) - (q.Y-p.Y)*(r.X-p.X) }
-	return side(a.Foot, a.At, b.Foot)*side(a.Foot, a.At, b.At) < 0 && side(b.Foot, b.At, a.Foot)*side(b.Foot, b.At, a.At) < 0
+	return side(a.Foot, a.At, b.Foot)*side(a.Foot, a.At, b.At) < 0 &&
+		side(b.Foot, b.At, a.Foot)*side(b.Foot, b.At, a.At) < 0
 }
 
 // Width is how far apart the outermost lines run, m.

@@ -54,7 +54,11 @@ func (d Drawn) Check() error {
 	}
 	fs.Within("drill_mm", d.Drill, 0, 100)
 	if d.Curve != 0 && d.Curve < reach {
-		fs.Add("curve_mm", d.Curve, fmt.Sprintf("is less than the template reaches to a side, %.0f mm: no wall bends so", reach))
+		fs.Add(
+			"curve_mm",
+			d.Curve,
+			fmt.Sprintf("is less than the template reaches to a side, %.0f mm: no wall bends so", reach),
+		)
 	}
 	if d.Foot[0]*d.Foot[1] == 0 && d.Cut[0] == 0 && len(d.Holes) == 0 {
 		fs.Add("foot_mm", d.Foot, "there is nothing to draw: give a foot, a cut-out or holes")

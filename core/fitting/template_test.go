@@ -12,7 +12,13 @@ import (
 )
 
 func drawn() fitting.Drawn {
-	return fitting.Drawn{Foot: [2]float64{200, 100}, Holes: [][2]float64{{-80, -30}, {80, 30}, {10, 0}}, Drill: 6.6, Cut: [2]float64{120, 60}, Corner: 12}
+	return fitting.Drawn{
+		Foot:   [2]float64{200, 100},
+		Holes:  [][2]float64{{-80, -30}, {80, 30}, {10, 0}},
+		Drill:  6.6,
+		Cut:    [2]float64{120, 60},
+		Corner: 12,
+	}
 }
 
 func TestMirroredTwiceIsItself(t *testing.T) {

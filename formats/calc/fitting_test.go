@@ -57,8 +57,11 @@ func TestFittingRefusesWhatIsAbsurd(t *testing.T) {
 }
 
 func TestFittingSaysNothingOfAClampNobodyPulled(t *testing.T) {
-	out, err := calc.Run("fitting", strings.NewReader(`{"pole": {"wet_m": 0.7, "diameter_m": 0.04, "clamp_to_water_m": 0.4, "speed_m_s": 3},
-		"bolts": {"pattern_mm": [[0,0]], "size": "M6", "moment_n_m": 0, "shear_n": 10}}`))
+	out, err := calc.Run(
+		"fitting",
+		strings.NewReader(`{"pole": {"wet_m": 0.7, "diameter_m": 0.04, "clamp_to_water_m": 0.4, "speed_m_s": 3},
+		"bolts": {"pattern_mm": [[0,0]], "size": "M6", "moment_n_m": 0, "shear_n": 10}}`),
+	)
 	require.NoError(t, err)
 	assert.Contains(t, string(out), `"folds_at_m_s": null`)
 	assert.Contains(t, string(out), `"factor": null`)

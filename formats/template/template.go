@@ -75,7 +75,11 @@ func (s Sheet) PDF() ([]byte, error) {
 	for i, t := range tiles {
 		f.AddPage()
 		s.draw(f, t)
-		s.words(f, t, fmt.Sprintf("Page %d of %d, column %d of %d, row %d of %d", i+1, len(tiles), t.Column+1, columns, t.Row+1, rows))
+		s.words(
+			f,
+			t,
+			fmt.Sprintf("Page %d of %d, column %d of %d, row %d of %d", i+1, len(tiles), t.Column+1, columns, t.Row+1, rows),
+		)
 		joins(f, t, columns, rows)
 	}
 	return f.Bytes()
@@ -173,8 +177,14 @@ func (s Sheet) SVG() []byte {
 	width = max(width, ruler+2*edge)
 	at := func(p [2]float64) (x, y float64) { return p[0] - s.Low[0] + edge, s.High[1] - p[1] + edge }
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f" fill="none" stroke="#000" stroke-width="0.25">`,
-		width, height, width, height)
+	fmt.Fprintf(
+		&b,
+		`<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f" fill="none" stroke="#000" stroke-width="0.25">`,
+		width,
+		height,
+		width,
+		height,
+	)
 	fmt.Fprintf(&b, `<title>%s</title>`, html.EscapeString(paper.Printable("Template of "+s.Name)))
 	outline := func(points [][2]float64, style string) {
 		if len(points) == 0 {
@@ -196,7 +206,12 @@ func (s Sheet) SVG() []byte {
 	}
 	y := height - 10
 	fmt.Fprintf(&b, `<path d="M%.3f %.3fh%.0fm0 -3v3m%.0f -3v3"/>`, edge, y, ruler, -ruler)
-	fmt.Fprintf(&b, `<text x="%.3f" y="%.3f" font-size="4" fill="#000" stroke="none">%s: the line is 100 mm</text></svg>`, edge, y+6,
-		html.EscapeString(paper.Printable(s.Name)))
+	fmt.Fprintf(
+		&b,
+		`<text x="%.3f" y="%.3f" font-size="4" fill="#000" stroke="none">%s: the line is 100 mm</text></svg>`,
+		edge,
+		y+6,
+		html.EscapeString(paper.Printable(s.Name)),
+	)
 	return []byte(b.String())
 }

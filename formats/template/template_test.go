@@ -181,7 +181,12 @@ func TestOddTemplatesComeOut(t *testing.T) {
 		"far hole":       {Foot: [2]float64{50, 50}, Holes: [][2]float64{{1400, 0}}, Drill: 5},
 	} {
 		require.NoError(t, d.Check(), name)
-		s := template.Sheet{Template: d.Make(), Name: "□ \u202e" + name + " \U0001F600 " + string(make([]byte, 300)), Paper: "nonsense", Notes: []string{name, name, name}}
+		s := template.Sheet{
+			Template: d.Make(),
+			Name:     "□ \u202e" + name + " \U0001F600 " + string(make([]byte, 300)),
+			Paper:    "nonsense",
+			Notes:    []string{name, name, name},
+		}
 		pdf, err := s.PDF()
 		require.NoError(t, err, name)
 		tiles, columns, rows := s.Tiles()
@@ -194,7 +199,11 @@ func TestOddTemplatesComeOut(t *testing.T) {
 
 // A template that fits one page is on one, with nothing to join.
 func TestASmallTemplateIsOnOnePage(t *testing.T) {
-	s := template.Sheet{Template: fitting.Drawn{Foot: [2]float64{120, 80}, Holes: [][2]float64{{-40, -20}, {40, 20}}, Drill: 6.6}.Make(), Name: "cleat", Paper: "A4"}
+	s := template.Sheet{
+		Template: fitting.Drawn{Foot: [2]float64{120, 80}, Holes: [][2]float64{{-40, -20}, {40, 20}}, Drill: 6.6}.Make(),
+		Name:     "cleat",
+		Paper:    "A4",
+	}
 	_, columns, rows := s.Tiles()
 	assert.Equal(t, []int{1, 1}, []int{columns, rows})
 	pdf, err := s.PDF()
