@@ -19,7 +19,7 @@ func (t teller) seats(f model.Fitting, add func(string, bool, string, string)) {
 	}
 	up := t.scene.Water.Up
 	water := (t.scene.Water.Level - up.Y*thing.At.Y) / up.Z
-	s := fitting.Transducer{Y: thing.At.Y, Bottom: bottom, Tilt: f.Lies.Lean}.Seat(t.s.Craft.Hull, water)
+	s := fitting.Transducer{Y: thing.At.Y, Bottom: bottom}.Seat(t.s.Craft.Hull, water)
 	if !s.Onto {
 		add("transducer", false, f.Name+" hangs beside the bottom, where it flies dry: bring it in under the hull.", "")
 		return

@@ -128,7 +128,7 @@ func TestNoLidIsThoughtToOpenThatMeetsSomething(t *testing.T) {
 // firstHit turns a lid half a degree at a time until a point of it is 5 mm in a thing.
 func firstHit(p clear.Place, thing clear.Thing) float64 {
 	dx, dy := p.High.X-p.Low.X, p.High.Y-p.Low.Y
-	within := inside(thing, 0.0075) // the arc's polygon is within 2 mm
+	within := inside(thing, 0.0051)
 	for angle := 0.0; angle < 95; angle += 0.5 {
 		sin, cos := math.Sincos(angle * math.Pi / 180)
 		for i := range 16 {

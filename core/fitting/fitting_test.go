@@ -210,7 +210,7 @@ func TestEachWayThatGoesHasReasonsAndEachThatDoesNotSaysWhy(t *testing.T) {
 
 func TestCautionsStandWhereTheyMatter(t *testing.T) {
 	j := job()
-	j.Where, j.Near = "below", []string{"tank", "wires"}
+	j.Where, j.Near = "below", []string{"tank", "foam"}
 	all := fitting.Cautions(j)
 	assert.Contains(t, all[0], "Below the water")
 	assert.Contains(t, all[1], "over fuel")

@@ -16,7 +16,7 @@ type Job struct {
 	Back  string     // of words.Backs: how one gets at the other side
 	Comes string     // of words.ComesOff: how often it is taken off
 	Where string     // of words.Wets: how near the water
-	Near  []string   // what lies behind: "tank", "wires"
+	Near  []string   // what lies behind: "tank", "foam"
 	Metal string     // of the fitting: of words.Metals
 	Foot  [2]float64 // mm
 	Count int        // screws its foot has holes for
@@ -482,8 +482,6 @@ func Cautions(j Job) []string {
 				list,
 				"Foam lies behind: it holds water where a hole lets it in, and she floats by it when swamped.",
 			)
-		case "wires":
-			list = append(list, "Wires or hoses run behind: look with a mirror, and stop the bit with a collar.")
 		}
 	}
 	if j.Panel.Material == "cored" || j.Panel.Material == "foam" {

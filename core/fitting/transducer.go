@@ -10,7 +10,6 @@ import (
 type Transducer struct {
 	Y      float64 // m, to port
 	Bottom float64 // m over the keel's level, of its face
-	Tilt   float64 // degrees, of its face: the side to port up is positive
 }
 
 // Of a transducer. Practice: its face a few millimetres under the hull, off the strakes
