@@ -168,6 +168,13 @@ func TestTheBraceThatIsAdvisedHolds(t *testing.T) {
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, *again.Bears.Pole.FoldsAt, 3.0)
 	assert.Nil(t, again.Bears.Pole.Brace)
+
+	// One that helps only where the water begins is found there, on no round figure.
+	in.Held.Pole = &model.PoleInput{Wet: 0.5, Diameter: 0.032, Clamp: 0.54991, Foot: 0.01, Speed: 3.0867, Holds: 80}
+	last, err := w.Rigging.Try(ctx, w.owner, w.boat, nil, in)
+	require.NoError(t, err)
+	require.NotNil(t, last.Bears.Pole.Brace)
+	assert.InDelta(t, 0.54991, *last.Bears.Pole.Brace, 1e-9)
 }
 
 // In US units lengths are inches and feet; the boat in a lake tells speeds in miles.

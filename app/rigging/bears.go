@@ -212,6 +212,9 @@ func viewWay(w fitting.Way) WayView {
 
 func some(list []string) []string { return append([]string{}, list...) }
 
+// braceStep is how closely braces are tried, m.
+const braceStep = 0.05
+
 // spare is how much faster than it is used a pole should hold. Practice.
 const spare = 1.2
 
@@ -225,9 +228,10 @@ func pulled(s *aboard.Laden, f model.Fitting) *PoleView {
 	if v.FoldsAt == nil || *v.FoldsAt >= spare*in.Speed {
 		return v
 	}
-	for down := in.Brace + 0.05; down <= in.Clamp+1e-9; down += 0.05 {
-		if then := p.Braced(down).Pull().FoldsAt; then >= spare*in.Speed {
-			v.Brace, v.Then = &down, &then
+	for down := in.Brace + braceStep; down < in.Clamp+braceStep; down += braceStep {
+		at := min(down, in.Clamp) // the last is tried where the water begins
+		if then := p.Braced(at).Pull().FoldsAt; then >= spare*in.Speed {
+			v.Brace, v.Then = &at, &then
 			break
 		}
 	}

@@ -98,7 +98,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
           <div className="px-4 pt-3">
             <p>
               <b>{hand.chosen.name}</b> is in hand{hands.length > 1 && `, and ${hands.length - 1} more after it`}.
-              {mayChange && " Press where it goes; arrows move it a centimetre, with shift a millimetre."}
+              {mayChange && " Press where it goes; arrows nudge it, with shift finely."}
             </p>
             {worst && <p className="text-loud leading-snug lg:hidden">{worst.said}</p>}
           </div>
