@@ -521,6 +521,32 @@ func TestHeavyThingsSlideUntilTheyAreStrapped(t *testing.T) {
 	assert.Contains(t, w.rigging().Deck, "less than one of you")
 }
 
+func TestABatteryNeedsStrapsToo(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		in.Outfit.Masses = append(in.Outfit.Masses,
+			model.FixedMass{Name: "battery", Kind: "battery", Kg: 26, At: model.Vec{0.6, 0, 0.4}, Known: "plate"})
+	}))
+	loose := w.rigging().Loose
+	require.Len(t, loose, 1)
+	assert.Nil(t, loose[0].GearID, "it is no gear")
+	assert.True(t, loose[0].Slides)
+	assert.Contains(t, loose[0].Said, "Battery, 26 kg in stern locker, slides")
+}
+
+func TestATankIsNotDrilled(t *testing.T) {
+	w := newWorld(t)
+	require.NoError(t, w.change(func(in *aboard.BoatInput) {
+		in.Outfit.Tanks = []model.TankInput{{Name: "main tank", Kind: "fuel", Size: model.Vec{0.6, 0.6, 0.3},
+			Corner: model.Vec{2.5, -0.3, 0.1}, Fill: 0.5, Density: 740}}
+	}))
+	w.mount(at("eye", "tie-down", 2.8, 0, 0.35, model.Vec{0.1, 0.1, 0.1}))
+	found := w.rigging().Findings
+	require.NotEmpty(t, found)
+	assert.Equal(t, "Eye stands 50 mm in the tank main tank: drill nothing there.", found[0].Said)
+	assert.False(t, found[0].Note)
+}
+
 func TestATransducerIsToldWhereItsFaceBelongs(t *testing.T) {
 	w := newWorld(t)
 	in := cleat("sounder")

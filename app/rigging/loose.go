@@ -15,7 +15,7 @@ import (
 
 // LooseView is something heavy that may slide.
 type LooseView struct {
-	GearID uuid.UUID  `json:"gear_id" format:"uuid"`
+	GearID *uuid.UUID `json:"gear_id,omitempty" format:"uuid" doc:"Left out for a battery, which is the boat's own"`
 	Name   string     `json:"name"`
 	Place  string     `json:"place"`
 	Kg     float64    `json:"kg"`
@@ -42,16 +42,39 @@ const (
 	usualStrap = 2000.0
 )
 
-// loose lists the heaviest things aboard that no walls and lid keep in their place.
+// loose lists the heaviest things aboard that no walls and lid keep in their place: gear,
+// and the batteries, wherever they stand.
 func loose(s *aboard.Laden) []LooseView {
 	list := []LooseView{}
 	for _, g := range s.Aboard() {
 		if g.Mass.Kg >= heavyKg && g.Rides == "boat" && g.Place != nil && !shut(*g.Place) {
-			list = append(list, looseOf(s, g))
+			v := looseOf(s, g.Name, g.Mass.Kg, g.Place)
+			v.GearID = &g.ID
+			list = append(list, v)
+		}
+	}
+	for _, m := range s.Craft.Input.Outfit.Masses {
+		if in := placeAt(s, m.At); m.Kind == "battery" && m.Kg >= heavyKg && (in == nil || !shut(*in)) {
+			list = append(list, looseOf(s, m.Name, m.Kg, in))
 		}
 	}
 	slices.SortStableFunc(list, func(a, b LooseView) int { return cmp.Compare(b.Kg, a.Kg) })
 	return list[:min(len(list), mostLoose)]
+}
+
+// placeAt is the smallest place with walls about a point; nil where there is none.
+func placeAt(s *aboard.Laden, at model.Vec) *model.Place {
+	var best *model.Place
+	volume := func(p *model.Place) float64 { return p.Length * p.Breadth * p.Height }
+	for i := range s.Places {
+		p := &s.Places[i]
+		inside := at[0] >= p.X && at[0] <= p.X+p.Length && at[1] >= p.Y && at[1] <= p.Y+p.Breadth &&
+			at[2] >= p.Z && at[2] <= p.Z+p.Height
+		if inside && p.Form == "box" && (best == nil || volume(p) < volume(best)) {
+			best = p
+		}
+	}
+	return best
 }
 
 // shut says whether a place has walls and a lid that stays shut.
@@ -74,15 +97,14 @@ func strapsOver(s *aboard.Laden, place uuid.UUID) (n int, rated float64) {
 	return eyes / 2, rated
 }
 
-func looseOf(s *aboard.Laden, g aboard.GearAboard) LooseView {
-	v := LooseView{GearID: g.ID, Name: g.Name, Place: g.Place.Name, Kg: g.Mass.Kg, Cases: []KeptView{}}
-	var rated float64
-	v.Straps, rated = strapsOver(s, g.Place.ID)
-	l := fitting.Loose{
-		Kg:     g.Mass.Kg,
-		Straps: v.Straps,
-		StrapN: rated,
-		Boxed:  g.Place.Lid != "none" && g.Place.Lid != "soft",
+// looseOf is what keeps a thing that lies in a place, or in none.
+func looseOf(s *aboard.Laden, name string, kg float64, in *model.Place) LooseView {
+	v := LooseView{Name: name, Place: "no place", Kg: kg, Cases: []KeptView{}}
+	l := fitting.Loose{Kg: kg, StrapN: usualStrap}
+	if in != nil {
+		v.Place = in.Name
+		v.Straps, l.StrapN = strapsOver(s, in.ID)
+		l.Straps, l.Boxed = v.Straps, in.Lid != "none" && in.Lid != "soft"
 	}
 	missing := 0
 	worst := ""
@@ -95,16 +117,10 @@ func looseOf(s *aboard.Laden, g aboard.GearAboard) LooseView {
 			v.Slides, missing, worst = true, k.Missing, k.Name
 		}
 	}
-	v.Said = fmt.Sprintf("%s, %s in %s, stays where it is.", capital(g.Name), s.MassText(g.Mass.Kg), g.Place.Name)
+	what := fmt.Sprintf("%s, %s in %s,", capital(name), s.MassText(kg), v.Place)
+	v.Said = what + " stays where it is."
 	if v.Slides {
-		v.Said = fmt.Sprintf(
-			"%s, %s in %s, slides %s: %s.",
-			capital(g.Name),
-			s.MassText(g.Mass.Kg),
-			g.Place.Name,
-			worst,
-			more(v.Straps, missing, rated),
-		)
+		v.Said = fmt.Sprintf("%s slides %s: %s.", what, worst, more(v.Straps, missing, l.StrapN))
 	}
 	return v
 }

@@ -39,7 +39,15 @@ func tell(s *aboard.Laden, fittings []model.Fitting, sc clear.Scene) teller {
 	for _, p := range s.Posts {
 		t.names[p.ID.String()] = p.Name
 	}
+	for _, k := range s.Craft.Input.Outfit.Tanks {
+		t.names[tankID(k)] = k.Name
+	}
 	return t
+}
+
+// tank says whether what a finding names is a tank.
+func (t teller) tank(id string) bool {
+	return slices.ContainsFunc(t.scene.Tanks, func(k clear.Tank) bool { return k.ID == id })
 }
 
 func (t teller) small(m float64) string { return t.s.Small(m) }
@@ -69,6 +77,9 @@ func (t teller) finding(f clear.Finding) FindingView {
 	switch f.Kind {
 	case clear.Overlap:
 		v.Said = fmt.Sprintf("%s and %s claim one space, %s deep.", a, b, t.small(f.By))
+		if t.tank(f.Other) {
+			v.Said = fmt.Sprintf("%s stands %s in the tank %s: drill nothing there.", a, t.small(f.By), b)
+		}
 	case clear.Room:
 		v.Said = fmt.Sprintf("%s stands %s into %s: that much less goes in there.", a, t.small(f.By), b)
 		if t.wholly(f) {

@@ -24,6 +24,9 @@ func scene(s *aboard.Laden, fittings []model.Fitting) clear.Scene {
 	for _, p := range s.Places {
 		out.Places = append(out.Places, placeOf(s, p))
 	}
+	for _, t := range s.Craft.Input.Outfit.Tanks {
+		out.Tanks = append(out.Tanks, clear.Tank{ID: tankID(t), Low: t.Corner.R3(), High: addVec(t.Corner, t.Size)})
+	}
 	helm := steers(s)
 	for _, p := range s.Posts {
 		post := clear.Post{ID: p.ID.String(), Name: p.Name, At: r3.Vec{X: p.X, Y: p.Y, Z: p.Z}, Steers: p.ID == helm.ID}
@@ -38,6 +41,9 @@ func scene(s *aboard.Laden, fittings []model.Fitting) clear.Scene {
 	}
 	return out
 }
+
+// tankID names a tank among what a fitting may meet; tanks have no id of their own.
+func tankID(t model.TankInput) string { return "tank " + t.Name }
 
 // sheer is the edge of the hull, port side forward and back on the other.
 func sheer(s *aboard.Laden) []r3.Vec {

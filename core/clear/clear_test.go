@@ -263,3 +263,18 @@ func BenchmarkLookForOne(b *testing.B) {
 		clear.Look(s, "t7")
 	}
 }
+
+func TestNothingStandsInATank(t *testing.T) {
+	thing := clear.Thing{ID: "a", Kind: "cleat", Stands: "up", At: r3.Vec{X: 1, Z: 0.3}, Size: r3.Vec{X: 0.1, Y: 0.1, Z: 0.1}}
+	s := clear.Scene{
+		Things: []clear.Thing{thing},
+		Tanks:  []clear.Tank{{ID: "tank", Low: r3.Vec{X: 0.5, Y: -0.3}, High: r3.Vec{X: 1.5, Y: 0.3, Z: 0.35}}},
+	}
+	f := only(t, s, clear.Overlap)
+	assert.Equal(t, "tank", f.Other)
+	assert.InDelta(t, 0.05, f.By, 1e-9)
+	s.Things[0].Kind = "pump"
+	none(t, s, clear.Overlap)
+	s.Things[0].Kind, s.Things[0].At.Z = "cleat", 0.36
+	none(t, s, clear.Overlap)
+}

@@ -13,12 +13,19 @@ import (
 type Scene struct {
 	Things []Thing
 	Places []Place
+	Tanks  []Tank
 	Posts  []Post
 	Sheer  []r3.Vec // port side aft to fore, then starboard fore to aft
 	Water  Water
 	Over   float64 // m, the keel over the road on her trailer; nought where nobody measured
 	Road   float64 // m, the greatest height on the road or in the shed; nought for none
 	Bridge float64 // m, the greatest height over the water; nought for none
+}
+
+// Tank is a box that nothing may stand in, or be screwed into. Units m.
+type Tank struct {
+	ID        string
+	Low, High r3.Vec
 }
 
 // Kinds of what is found.
@@ -144,10 +151,25 @@ func (l *looker) spaces() {
 		if !l.wanted(a.ID) {
 			continue
 		}
+		l.tanks(i)
 		for _, p := range l.Places {
 			if d := Depth(l.bodies[i].Body, Block(p.Low, p.High)); d > takesRoom && !l.inOuter(p, i) {
 				l.add(Finding{Kind: Room, Thing: a.ID, Other: p.ID, By: d, Note: true})
 			}
+		}
+	}
+}
+
+// tanks finds the tanks that a thing stands in. A pump belongs in one, and a transducer
+// is under the skin that a tank lies on.
+func (l *looker) tanks(i int) {
+	t := l.Things[i]
+	if t.Kind == "pump" || t.Kind == "transducer" {
+		return
+	}
+	for _, k := range l.Tanks {
+		if d := Depth(l.bodies[i].Body, Block(k.Low, k.High)); d > takesRoom {
+			l.add(Finding{Kind: Overlap, Thing: t.ID, Other: k.ID, By: d})
 		}
 	}
 }

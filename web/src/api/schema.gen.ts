@@ -5170,8 +5170,11 @@ export interface components {
         };
         LooseView: {
             cases: components["schemas"]["KeptView"][];
-            /** Format: uuid */
-            gear_id: string;
+            /**
+             * Format: uuid
+             * @description Left out for a battery, which is the boat's own
+             */
+            gear_id?: string;
             /** Format: double */
             kg: number;
             name: string;

@@ -10,12 +10,16 @@ export function LooseThings({ rigging }: { rigging: Rigging }) {
       <ul>
         {rigging.loose.map((l) => (
           <li
-            key={l.gear_id}
+            key={l.gear_id ?? l.name}
             className={`border-l-3 py-1.5 pl-3 leading-snug ${l.slides ? "border-(--loud-ink)" : "border-(--hair)"}`}
           >
-            <Link className="hover:underline" to={`/gear/${l.gear_id}`}>
-              {l.said}
-            </Link>
+            {l.gear_id ? (
+              <Link className="hover:underline" to={`/gear/${l.gear_id}`}>
+                {l.said}
+              </Link>
+            ) : (
+              l.said
+            )}
           </li>
         ))}
       </ul>
