@@ -532,6 +532,10 @@ func TestABatteryNeedsStrapsToo(t *testing.T) {
 	assert.Nil(t, loose[0].GearID, "it is no gear")
 	assert.True(t, loose[0].Slides)
 	assert.Contains(t, loose[0].Said, "Battery, 26 kg in stern locker, slides")
+	assert.NotContains(t, loose[0].Said, "Make a place")
+	require.NoError(t, w.change(func(in *aboard.BoatInput) { in.Outfit.Masses[1].At[0] = 3.8 }))
+	assert.Contains(t, w.rigging().Loose[0].Said, "Battery, 26 kg in no place, slides")
+	assert.Contains(t, w.rigging().Loose[0].Said, "Make a place about it")
 }
 
 func TestATankIsNotDrilled(t *testing.T) {

@@ -122,6 +122,9 @@ func looseOf(s *aboard.Laden, name string, kg float64, in *model.Place) LooseVie
 	if v.Slides {
 		v.Said = fmt.Sprintf("%s slides %s: %s.", what, worst, more(v.Straps, missing, l.StrapN))
 	}
+	if v.Slides && in == nil {
+		v.Said += " Make a place about it, then list the tie-downs of that place."
+	}
 	return v
 }
 
