@@ -41,7 +41,7 @@ export function EntryLine({ me, rigging, onRead }: Props) {
     >
       <textarea
         aria-label="One fitting a line"
-        className="input min-h-11 min-w-0 flex-1 basis-full resize-none sm:basis-0 py-2.5 text-base leading-snug"
+        className="input h-auto min-h-11 min-w-0 flex-1 basis-full resize-none overflow-x-hidden whitespace-pre py-2.5 text-base leading-snug sm:basis-0"
         rows={Math.min(Math.max(text.split("\n").length, 1), 6)}
         maxLength={30000}
         placeholder="rod holder 15° port @port quarter 0.6 kg M6 x 50"
