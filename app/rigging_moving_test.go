@@ -132,3 +132,36 @@ func TestASetIsPutOnAndTakenOffAsOne(t *testing.T) {
 	require.NoError(t, w.Rigging.RemoveSet(ctx, w.owner, w.boat, lake))
 	assert.Len(t, w.rigging().Sets, 1)
 }
+
+// A base is on before a unit docks in it, and does not come off with a unit in it.
+func TestABaseAndItsUnitGoOnAndOffInAnOrderThatCanBeDone(t *testing.T) {
+	w := newWorld(t)
+	last := base("the base", 0.5) // by name it comes after its unit
+	last.Moving.Thief = true
+	ids := w.mount(last, unit("sonar"), cleat("sea thing"))
+	set := func(name string, lines ...model.RigLine) uuid.UUID {
+		id, err := w.Rigging.SaveSet(ctx, w.owner, store.NewID(), w.boat, uuid.Nil, 0,
+			rigging.SetInput{Name: name, Lines: lines})
+		require.NoError(t, err)
+		return id
+	}
+	lake := set("lake", model.RigLine{FittingID: ids[0]}, model.RigLine{FittingID: ids[1], BaseID: &ids[0]})
+	sea := set("sea", model.RigLine{FittingID: ids[2]})
+	putOn := func(id uuid.UUID) { require.NoError(t, w.Rigging.PutOn(ctx, w.hand, store.NewID(), w.boat, id)) }
+	putOn(sea)
+	assert.Len(t, w.rigging().Fittings, 1, "base and unit are off")
+	putOn(lake)
+	assert.Len(t, w.rigging().Fittings, 2)
+	versionOf := func(id uuid.UUID) int {
+		for _, f := range w.rigging().Fittings {
+			if f.ID == id {
+				return f.Version
+			}
+		}
+		return 0
+	}
+	err := w.Rigging.Dock(ctx, w.hand, store.NewID(), w.boat, ids[0], versionOf(ids[0]), nil, false)
+	assert.Contains(t, kindOf(t, err).Sentence, "sonar is docked in the base: take it out first.")
+	require.NoError(t, w.Rigging.Leave(ctx, w.hand, store.NewID(), w.boat))
+	assert.Empty(t, w.rigging().Fittings)
+}

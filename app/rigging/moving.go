@@ -1,8 +1,10 @@
 package rigging
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ergasia/app/aboard"
@@ -96,7 +98,7 @@ func (a *Wing) addMoving(tx *store.Tx, s *aboard.Laden, out *Rigging) error {
 	for _, b := range rows {
 		boats[b.ID] = b.Name
 	}
-	out.Off, out.Sets, out.Left = []FittingView{}, []SetView{}, LeftView{Steps: []StepView{}}
+	out.Off, out.Sets, out.Left = []FittingView{}, []SetView{}, leaving(list, s.Boat.ID)
 	for _, f := range list {
 		if f.IsOff || f.BoatID == nil || *f.BoatID != s.Boat.ID {
 			v := viewFitting(s, f)
@@ -104,8 +106,6 @@ func (a *Wing) addMoving(tx *store.Tx, s *aboard.Laden, out *Rigging) error {
 				v.Boat = boats[*f.BoatID]
 			}
 			out.Off = append(out.Off, v)
-		} else if f.Moving.Thief {
-			out.Left.add(list, f, nil, false)
 		}
 	}
 	var sets []model.RigSet
@@ -163,9 +163,8 @@ func stepsTo(set model.RigSet, sets []model.RigSet, list []model.Fitting, boat u
 			others[l.FittingID] = true
 		}
 	}
-	here := func(f model.Fitting) bool { return f.BoatID != nil && *f.BoatID == boat && !f.IsOff }
 	for _, f := range list {
-		if _, stays := wanted[f.ID]; !stays && others[f.ID] && here(f) {
+		if _, stays := wanted[f.ID]; !stays && others[f.ID] && here(f, boat) {
 			out.add(list, f, nil, false)
 		}
 	}
@@ -177,11 +176,47 @@ func stepsTo(set model.RigSet, sets []model.RigSet, list []model.Fitting, boat u
 			if l.BaseID != nil {
 				out.add(list, f, l.BaseID, true)
 			}
-		case !f.Unit && !here(f):
+		case !f.Unit && !here(f, boat):
 			out.add(list, f, nil, true)
 		}
 	}
+	out.order(list)
 	return out
+}
+
+// here says whether a fitting is on a boat now.
+func here(f model.Fitting, boat uuid.UUID) bool {
+	return f.BoatID != nil && *f.BoatID == boat && !f.IsOff
+}
+
+// leaving lists what comes off when she is left alone.
+func leaving(list []model.Fitting, boat uuid.UUID) LeftView {
+	out := LeftView{Steps: []StepView{}}
+	for _, f := range list {
+		if f.Moving.Thief && here(f, boat) {
+			out.add(list, f, nil, false)
+		}
+	}
+	out.order(list)
+	return out
+}
+
+// order puts steps so that they can be done: a unit is out of its base before that comes
+// off, and a base is on before a unit docks in it.
+func (l *LeftView) order(list []model.Fitting) {
+	rank := func(s StepView) int {
+		f := aboard.First(list, func(f model.Fitting) bool { return f.ID == s.FittingID })
+		switch {
+		case f.Unit && !s.On:
+			return 0
+		case !f.Unit && s.On:
+			return 1
+		case f.Unit:
+			return 2
+		}
+		return 3
+	}
+	slices.SortStableFunc(l.Steps, func(a, b StepView) int { return cmp.Compare(rank(a), rank(b)) })
 }
 
 // Dock puts a unit into a base, or takes it ashore; any other fitting is put on or
@@ -251,6 +286,13 @@ func stand(f *model.Fitting, list []model.Fitting, step StepView, boat uuid.UUID
 	if !f.Unit {
 		if step.BaseID != nil {
 			return "", &refuse.Error{Kind: refuse.Refused, Sentence: f.Name + " is no unit: it docks in no base."}
+		}
+		docked := func(o model.Fitting) bool { return o.BaseID != nil && *o.BaseID == f.ID }
+		if unit := aboard.First(list, docked); unit != nil && !step.On {
+			return "", &refuse.Error{
+				Kind:     refuse.Refused,
+				Sentence: fmt.Sprintf("%s is docked in %s: take it out first.", unit.Name, f.Name),
+			}
 		}
 		f.IsOff = !step.On
 		return map[bool]string{true: "put on", false: "taken off"}[step.On], nil
@@ -410,12 +452,7 @@ func (a *Wing) Leave(ctx context.Context, actor kernel.Actor, key, boat uuid.UUI
 		boat,
 		[]any{"leave", boat},
 		func(_ *store.Tx, list []model.Fitting) (LeftView, string, error) {
-			var out LeftView
-			for _, f := range list {
-				if f.Moving.Thief && !f.IsOff && f.BoatID != nil && *f.BoatID == boat {
-					out.add(list, f, nil, false)
-				}
-			}
+			out := leaving(list, boat)
 			return out, fmt.Sprintf("%d things were taken off.", len(out.Steps)), nil
 		},
 	)
