@@ -26,12 +26,13 @@ import (
 
 // Config is what the interface needs to know.
 type Config struct {
-	Web            fs.FS    // the built web app
-	Secure         bool     // served over HTTPS, so cookies may say so
-	TrustedProxies []string // whose X-Forwarded-For is believed
-	MetricsToken   string   // of who may read the metrics; empty is nobody
-	PublicURL      string   // under which phones reach it; where empty, what the browser calls it
-	Demo           *Demo    // nil unless this is the demo
+	Web            fs.FS       // the built web app
+	Secure         bool        // served over HTTPS, so cookies may say so
+	TrustedProxies []string    // whose X-Forwarded-For is believed
+	MetricsToken   string      // of who may read the metrics; empty is nobody
+	PublicURL      string      // under which phones reach it; where empty, what the browser calls it
+	Demo           *Demo       // nil unless this is the demo
+	Live           *store.Live // what copies of the program tell one another; none where it is nil
 	Log            *slog.Logger
 }
 
@@ -45,6 +46,8 @@ type Server struct {
 	config   Config
 	metrics  *metrics
 	huma     huma.API
+	live     *store.Live
+	ending   <-chan struct{} // closed when streams must end
 }
 
 // sessionLife is how long a session lasts. Practice, no source. There is no
@@ -53,7 +56,11 @@ const sessionLife = 30 * 24 * time.Hour
 
 // New makes the interface. Its session store cleans up until the context ends.
 func New(ctx context.Context, a *app.App, db *store.DB, config Config) (*Server, http.Handler, error) {
-	s := &Server{app: a, config: config, metrics: newMetrics(), sessions: newSessions(config.Secure)}
+	s := &Server{app: a, config: config, metrics: newMetrics(), sessions: newSessions(config.Secure), live: config.Live,
+		ending: ctx.Done()}
+	if s.live == nil {
+		s.live = store.NewLive()
+	}
 	cleaned := postgresstore.NewWithCleanupInterval(db.SQL(), 10*time.Minute)
 	s.sessions.Store = cleaned
 	context.AfterFunc(ctx, cleaned.StopCleanup)
@@ -118,6 +125,11 @@ func (s *Server) register() {
 	s.registerShed()
 	s.registerKits()
 	s.registerRigging()
+	s.registerSafety()
+	s.registerPapers()
+	s.registerLists()
+	s.registerJobs()
+	s.registerBrief()
 	s.registerTrips()
 	s.registerFuel()
 	s.registerDays()

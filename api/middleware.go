@@ -43,7 +43,7 @@ func (s *Server) observe(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		start := time.Now()
 		about := &request{id: store.NewID().String()}
-		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), longestTime)
+		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), timeOf(r))
 		defer cancel()
 		w.Header().Set("X-Request-Id", about.id)
 		seen := &statusWriter{ResponseWriter: w, status: http.StatusOK}

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ergasia/app/aboard"
+	"ergasia/app/brief"
 	"ergasia/app/crew"
 	"ergasia/app/days"
 	"ergasia/app/due"
@@ -15,10 +16,13 @@ import (
 	"ergasia/app/floating"
 	"ergasia/app/fuel"
 	"ergasia/app/gear"
+	"ergasia/app/jobs"
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
+	"ergasia/app/lists"
 	"ergasia/app/ready"
 	"ergasia/app/rigging"
+	"ergasia/app/safety"
 	"ergasia/app/shed"
 	"ergasia/app/stowing"
 	"ergasia/app/trips"
@@ -42,6 +46,10 @@ type App struct {
 	Kits     *kits.Wing
 	Rigging  *rigging.Wing
 	Days     *days.Wing
+	Safety   *safety.Wing
+	Jobs     *jobs.Wing
+	Lists    *lists.Wing
+	Brief    *brief.Wing
 	Ready    *ready.Wing
 	Stowing  *stowing.Wing
 	Floating *floating.Wing
@@ -89,7 +97,11 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Kits = kits.New(k, a.Gear, a.Trips)
 	a.Rigging = rigging.New(k, a.Where)
 	a.Days = days.New(k, a.Where, s.trying)
-	a.Ready = ready.New(k, a.Days, a.Kits, a.Due)
+	a.Safety = safety.New(k, a.Fleet, a.Where, a.Gear, a.Trips, a.Days)
+	a.Jobs = jobs.New(k)
+	a.Lists = lists.New(k, a.Days, a.Due, a.Safety)
+	a.Brief = brief.New(k, a.Where, a.Days)
+	a.Ready = ready.New(k, a.Days, a.Kits, a.Due, a.Safety, a.Lists)
 	a.Stowing = stowing.New(k, a.Where, a.Days, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
 	a.Undoing = undoing.New(k, a.Where, a.Gear)

@@ -264,7 +264,8 @@ func TestWhatIsSaidOfGearComesBack(t *testing.T) {
 		UseSize: model.Vec{0.3, 0.1, 0.5}, Kg: 1.2, MassKnown: "plate", Count: 3, RestockAt: 2, NeedsDry: true,
 		Fragile: true, Metal: true, Buoyant: true, Hazards: []string{"flares"},
 		Turn: "any", Serial: "S-1", Cost: &cost, ExpiresOn: &expires, Condition: "worn", SparesFor: &w.cooler.ID,
-		Uses: &cost, UsedFrom: "helm"}
+		Uses: &cost, UsedFrom: "helm", SafetyClass: "throwable", SafetyAlso: []string{"lifejacket"}, FitsLow: 40, FitsHigh: 110,
+		WornBy: &w.hand.Member, Registration: "R-7"}
 	g, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
 	require.NoError(t, err)
 	in.Tags = []string{"safety", "sea trout"}

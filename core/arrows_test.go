@@ -31,14 +31,15 @@ var engines = []string{
 	"core/words", "core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/rods",
 	"core/stow", "core/reach", "core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh",
 	"core/fuel", "core/way", "core/sun", "core/ice", "core/day", "core/catch",
-	"core/fitting", "core/clear",
+	"core/fitting", "core/clear", "core/carriage",
 }
 
 // wings of app in order: each may import those before it, and app.go all of them.
 var wings = []string{
 	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear",
 	"app/shed", "app/trips", "app/fuel",
-	"app/due", "app/kits", "app/rigging", "app/days", "app/ready", "app/stowing", "app/floating", "app/weighing", "app/undoing",
+	"app/due", "app/kits", "app/rigging", "app/days", "app/jobs", "app/safety", "app/lists", "app/brief",
+	"app/ready", "app/stowing", "app/floating", "app/weighing", "app/undoing",
 }
 
 // pure wings know no database, not even through what they import.

@@ -69,7 +69,7 @@ var season = []outing{
 // aboard runs out before the cod run.
 var lastGood = map[string]int{
 	"flares, old box": -748, "flares, sealed box": 9, "fire extinguisher": 260, "fire extinguisher, lake boat": 40,
-	"first-aid kit": 120, "first-aid kit, small": -20,
+	"first-aid kit": 120, "first-aid kit, small": 90,
 	"personal beacon": 420, "livewell treatment": 55, "sealant tubes": 70, "epoxy, resin and hardener": 18,
 	"lifejacket, inflatable": 6, "gas cartridges": 900,
 }

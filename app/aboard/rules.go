@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"ergasia/app/refuse"
-	"ergasia/core/reach"
 	"ergasia/core/stow"
 	"ergasia/store/model"
 )
@@ -122,21 +121,48 @@ func (s *Laden) Valuable(g model.Gear) bool {
 // Defaults, practice, no source.
 var slowest = map[string]float64{"throwable": 5, "extinguisher": 10, "drain plug": 10, "safety": 15}
 
-// TooSlow says whether fetching takes longer than a tag of the gear allows.
-func TooSlow(g model.Gear, f reach.Fetch) bool {
-	return slices.ContainsFunc(g.Tags, func(tag string) bool {
-		limit, has := slowest[tag]
-		return has && f.Seconds > limit
-	})
+// Slowest is within how many seconds a thing must be in a hand by its tags; 0 is no
+// limit.
+func Slowest(g model.Gear) (limit float64) {
+	for _, tag := range g.Tags {
+		if l := slowest[tag]; l > 0 && (limit == 0 || l < limit) {
+			limit = l
+		}
+	}
+	return limit
+}
+
+// classByTag is what a thing is as safety equipment by a tag, where nobody said more.
+var classByTag = map[string]string{"lifejacket": "lifejacket", "throwable": "throwable", "extinguisher": "extinguisher",
+	"flares": "flare day and night", "horn": "horn", "whistle": "whistle", "firstaid": "first aid", "first aid": "first aid",
+	"radio": "radio", "beacon": "beacon", "paddle": "paddle", "anchor": "anchor", "knife": "knife", "lamp": "lamp",
+	"drain plug": "spare plug", "bailer": "bailer"}
+
+// ClassOf is what a thing is as safety equipment, and whether somebody said so; else it is
+// taken from its tags.
+func ClassOf(g model.Gear) (class string, said bool) {
+	if g.SafetyClass != "" {
+		return g.SafetyClass, true
+	}
+	for _, tag := range g.Tags {
+		if class := classByTag[tag]; class != "" {
+			return class, false
+		}
+	}
+	return "", false
 }
 
 // UrgentUses is as how often a day a thing counts that is fetched seldom, and in
 // need: it lies near and on top. Practice, no source.
 const UrgentUses = 15
 
+// urgentClasses are fetched seldom and in need.
+var urgentClasses = []string{"throwable", "extinguisher", "extinguisher 5-B", "extinguisher 10-B", "extinguisher 20-B",
+	"extinguisher B-I", "extinguisher B-II", "spare plug", "grab bag"}
+
 // Wanted is as how often a day a thing counts when it is decided where it lies.
 func Wanted(g model.Gear) float64 {
-	if slices.ContainsFunc(g.Tags, func(tag string) bool { _, urgent := slowest[tag]; return urgent }) {
+	if Slowest(g) > 0 || slices.Contains(urgentClasses, g.SafetyClass) {
 		return max(g.UsesPerDay, UrgentUses)
 	}
 	return g.UsesPerDay
@@ -148,7 +174,7 @@ var neverAshore = []string{"lifejacket", "flares", "firstaid", "radio", "beacon"
 // Safety says whether a thing, or one that it holds, is for need: it is never proposed to
 // stay ashore.
 func (s *Laden) Safety(g model.Gear) bool {
-	return slices.ContainsFunc(g.Tags, func(tag string) bool {
+	return g.SafetyClass != "" || slices.ContainsFunc(g.Tags, func(tag string) bool {
 		_, urgent := slowest[tag]
 		return urgent || slices.Contains(neverAshore, tag)
 	}) || slices.ContainsFunc(s.holds[g.ID], s.Safety)
@@ -162,3 +188,6 @@ func Sentences(refusals []stow.Refusal) []string {
 	}
 	return list
 }
+
+// TagsOf are the tags from which a class is taken, with the class.
+func TagsOf() map[string]string { return classByTag }

@@ -108,6 +108,19 @@ func (d *Decks) fetch(t reach.Table, posts []int, place int, l reach.Lying) (rea
 	return mean, len(posts) > 0
 }
 
+// FetchOf is fetching out of a thing that lies in a place, so many boxes deep, as it lies
+// there now: from the post of a name, or the mean of all.
+func (s *Laden) FetchOf(root model.Gear, place uuid.UUID, usedFrom string, boxes int) (reach.Fetch, bool) {
+	j := slices.IndexFunc(s.Places, func(p model.Place) bool { return p.ID == place })
+	if j < 0 {
+		return reach.Fetch{}, false
+	}
+	d := s.Decks()
+	l := s.lying(root, s.Places[j], s.LieIn(place))
+	l.Boxes = boxes
+	return d.fetch(s.Table, d.postsOf(usedFrom, nil, nil), j, l)
+}
+
 // Used is a thing that is fetched, alone or out of the box it lies in.
 type Used struct {
 	Gear  model.Gear

@@ -3,6 +3,7 @@ package days
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -54,6 +55,25 @@ func (o *Outing) light() *LightView {
 		v.Words = fmt.Sprintf("Sun %s to %s.", Clock(*v.Rise), Clock(*v.Set))
 	}
 	return v
+}
+
+// ByNight says whether some of the trip is between sunset and sunrise, by its kind, or by
+// when she is afloat and the light of the first day.
+func (o *Outing) ByNight() bool {
+	if o.Trip.Kind == "night" || o.Trip.Kind == "days" {
+		return true
+	}
+	l := o.light()
+	if l == nil || l.Rise == nil || l.Set == nil {
+		return l != nil && l.Kind == string(sun.Down)
+	}
+	begins := o.Begins()
+	for i, p := range o.Plan.Phases {
+		if !slices.Contains(ashore, p.Kind) && p.Kind != "recover" && (begins[i] < *l.Rise || begins[i+1] > *l.Set) {
+			return true
+		}
+	}
+	return false
 }
 
 // dark says whether she is afloat after dark on a trip that is not one by night.

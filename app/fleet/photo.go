@@ -38,7 +38,7 @@ type PhotoView struct {
 
 // PhotoOf says what a picture is of: a boat, a place of hers, gear, or a trip.
 type PhotoOf struct {
-	Boat, Place, Gear, Trip, Fitting *uuid.UUID
+	Boat, Place, Gear, Trip, Fitting, Paper, Job *uuid.UUID
 }
 
 // column is where a picture says what it is of, and the id there.
@@ -51,6 +51,12 @@ func (of PhotoOf) column() (string, uuid.UUID) {
 	}
 	if of.Fitting != nil {
 		return "photo.fitting_id", *of.Fitting
+	}
+	if of.Paper != nil {
+		return "photo.paper_id", *of.Paper
+	}
+	if of.Job != nil {
+		return "photo.job_id", *of.Job
 	}
 	return "photo.boat_id", *of.Boat
 }
@@ -66,13 +72,19 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 	if of.Fitting != nil {
 		return kernel.Absent(store.Exists[model.Fitting](tx, "id = ?", *of.Fitting), "fitting")
 	}
+	if of.Paper != nil {
+		return kernel.Absent(store.Exists[model.Paper](tx, "id = ?", *of.Paper), "paper")
+	}
+	if of.Job != nil {
+		return kernel.Absent(store.Exists[model.Job](tx, "id = ?", *of.Job), "job")
+	}
 	return BoatExists(tx, *of.Boat)
 }
 
 // most pictures of it that are kept.
 func (of PhotoOf) most() int64 {
 	switch {
-	case of.Gear != nil || of.Fitting != nil:
+	case of.Gear != nil || of.Fitting != nil || of.Paper != nil || of.Job != nil:
 		return photosOfGear
 	case of.Trip != nil:
 		return photosOfTrip
@@ -103,8 +115,8 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 					Sentence: fmt.Sprintf("There are %d pictures, the most that are kept: take one away first.", n)}
 			}
 			row := model.Photo{ID: store.NewID(), CrewID: actor.Crew, BoatID: of.Boat, PlaceID: of.Place, GearID: of.Gear, TripID: of.Trip,
-				FittingID: of.Fitting,
-				ByMember:  actor.Member, At: a.Now(),
+				FittingID: of.Fitting, PaperID: of.Paper, JobID: of.Job,
+				ByMember: actor.Member, At: a.Now(),
 				Width: width, Height: height, JPEG: text}
 			err = store.Add(tx, &row)
 			if errors.Is(err, store.ErrReferred) {

@@ -109,6 +109,13 @@ type PlaceRef struct {
 	PlaceInput
 }
 
+// PostRef is a post with its id.
+type PostRef struct {
+	ID      uuid.UUID `json:"id" format:"uuid"`
+	Version int       `json:"version"`
+	PostInput
+}
+
 // SavePlace makes a place (no id) or changes one. It gives the place's id.
 func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, version int,
 	in PlaceInput) (uuid.UUID, error) {

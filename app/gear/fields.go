@@ -19,35 +19,41 @@ import (
 // GearInput is what is said of a thing, or of some alike that go together. Each of
 // its fields has a line in fields.
 type GearInput struct {
-	Name      string       `json:"name"`
-	Nickname  string       `json:"nickname,omitempty"`
-	Tags      []string     `json:"tags,omitempty" maxItems:"20"`
-	OwnerID   *uuid.UUID   `json:"owner_id,omitempty" format:"uuid" doc:"A member; absent when it is the crew's"`
-	Shape     string       `json:"shape,omitempty" words:"shapes" doc:"box where absent"`
-	Size      model.Vec    `json:"size_m" doc:"Stowed, along x, y and z as it usually lies; of loose things, all of them together"`
-	UseSize   model.Vec    `json:"use_size_m,omitempty" doc:"In use, where that is another; nought as stowed"`
-	Inside    model.Vec    `json:"inside_m,omitempty" doc:"What it holds; nought where it is no container"`
-	HoldsKg   float64      `json:"holds_kg,omitempty" doc:"Most that it holds; nought is no limit"`
-	KeepsDry  bool         `json:"keeps_dry,omitempty" doc:"A container that keeps water out"`
-	Kg        float64      `json:"kg" doc:"Of one"`
-	MassKnown string       `json:"mass_known" words:"mass_known"`
-	Count     int          `json:"count"`
-	RestockAt int          `json:"restock_at,omitempty" doc:"Of what is used up: the count at which to buy more; nought is not used up"`
-	NeedsDry  bool         `json:"needs_dry"`
-	Fragile   bool         `json:"fragile,omitempty"`
-	Metal     bool         `json:"metal,omitempty"`
-	Buoyant   bool         `json:"buoyant,omitempty"`
-	Hazards   []string     `json:"hazards,omitempty" maxItems:"20" words:"hazards"`
-	Turn      string       `json:"turn" words:"turns" doc:"How it may be turned to fit"`
-	Serial    string       `json:"serial,omitempty"`
-	Cost      *float64     `json:"cost,omitempty" doc:"In the crew's money"`
-	ExpiresOn *kernel.Date `json:"expires_on,omitempty" doc:"Its last good day"`
-	Condition string       `json:"condition,omitempty" words:"conditions" doc:"good where absent"`
-	SparesFor *uuid.UUID   `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
-	Uses      *float64     `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
-	UsedFrom  string       `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
-	Brought   bool         `json:"brought,omitempty" doc:"It is brought to the post and stowed again: two ways a use; else it is used where it lies, one"`
-	Guide     float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
+	Name         string       `json:"name"`
+	Nickname     string       `json:"nickname,omitempty"`
+	Tags         []string     `json:"tags,omitempty" maxItems:"20"`
+	OwnerID      *uuid.UUID   `json:"owner_id,omitempty" format:"uuid" doc:"A member; absent when it is the crew's"`
+	Shape        string       `json:"shape,omitempty" words:"shapes" doc:"box where absent"`
+	Size         model.Vec    `json:"size_m" doc:"Stowed, along x, y and z as it usually lies; of loose things, all of them together"`
+	UseSize      model.Vec    `json:"use_size_m,omitempty" doc:"In use, where that is another; nought as stowed"`
+	Inside       model.Vec    `json:"inside_m,omitempty" doc:"What it holds; nought where it is no container"`
+	HoldsKg      float64      `json:"holds_kg,omitempty" doc:"Most that it holds; nought is no limit"`
+	KeepsDry     bool         `json:"keeps_dry,omitempty" doc:"A container that keeps water out"`
+	Kg           float64      `json:"kg" doc:"Of one"`
+	MassKnown    string       `json:"mass_known" words:"mass_known"`
+	Count        int          `json:"count"`
+	RestockAt    int          `json:"restock_at,omitempty" doc:"Of what is used up: the count at which to buy more; nought is not used up"`
+	NeedsDry     bool         `json:"needs_dry"`
+	Fragile      bool         `json:"fragile,omitempty"`
+	Metal        bool         `json:"metal,omitempty"`
+	Buoyant      bool         `json:"buoyant,omitempty"`
+	Hazards      []string     `json:"hazards,omitempty" maxItems:"20" words:"hazards"`
+	Turn         string       `json:"turn" words:"turns" doc:"How it may be turned to fit"`
+	Serial       string       `json:"serial,omitempty"`
+	Cost         *float64     `json:"cost,omitempty" doc:"In the crew's money"`
+	ExpiresOn    *kernel.Date `json:"expires_on,omitempty" doc:"Its last good day"`
+	Condition    string       `json:"condition,omitempty" words:"conditions" doc:"good where absent"`
+	SparesFor    *uuid.UUID   `json:"spares_for,omitempty" format:"uuid" doc:"The gear that it is a spare for"`
+	Uses         *float64     `json:"uses_per_day,omitempty" doc:"How often it is fetched on a day it is along; once where absent"`
+	UsedFrom     string       `json:"used_from,omitempty" doc:"The post where it is used; empty is wherever people are"`
+	Brought      bool         `json:"brought,omitempty" doc:"It is brought to the post and stowed again: two ways a use; else it is used where it lies, one"`
+	SafetyClass  string       `json:"safety_class,omitempty" words:"safety_classes" doc:"What it is as safety equipment; empty where it is none"`
+	SafetyAlso   []string     `json:"safety_also,omitempty" maxItems:"6" words:"safety_classes" doc:"What it serves as instead: it does one of these jobs at a time"`
+	FitsLow      float64      `json:"fits_low_kg,omitempty" doc:"The lightest body that it fits; 0 is not said"`
+	FitsHigh     float64      `json:"fits_high_kg,omitempty" doc:"The heaviest"`
+	WornBy       *uuid.UUID   `json:"worn_by,omitempty" format:"uuid" doc:"The member who wears it"`
+	Registration string       `json:"registration,omitempty" doc:"Under which it is registered, as a beacon is"`
+	Guide        float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
 }
 
 // Kind says how a field is typed in a form, and what a table's cell has.
@@ -97,10 +103,11 @@ const (
 	groupUse   = "Use"
 	groupHolds = "A box: what it holds"
 	groupPaper = "Dates, serial number, cost"
+	groupSafe  = "Safety equipment"
 )
 
 // Groups of the form, in order.
-var Groups = []string{groupWhat, groupSize, groupCare, groupUse, groupHolds, groupPaper}
+var Groups = []string{groupWhat, groupSize, groupCare, groupUse, groupSafe, groupHolds, groupPaper}
 
 // Fields in the order of a table's columns.
 var Fields = slices.Concat([]Field{
@@ -178,6 +185,21 @@ var Fields = slices.Concat([]Field{
 		{Key: "guide_m", Label: "Height of a rod's largest guide", Hint: "0: as usual", Kind: Side, Group: groupSize,
 			column: "guide_cm", high: 0.2,
 			in: func(g *GearInput) any { return &g.Guide }, row: func(g *model.Gear) any { return &g.Guide }},
+		{Key: "safety_class", Label: "As safety equipment", Kind: Choice, Group: groupSafe, List: "safety_classes",
+			column: "safety_class",
+			in:     func(g *GearInput) any { return &g.SafetyClass }, row: func(g *model.Gear) any { return &g.SafetyClass }},
+		{Key: "safety_also", Label: "Serves instead as", Hint: "one job at a time", Kind: Choices, Group: groupSafe,
+			List: "safety_classes", column: "safety_also",
+			in: func(g *GearInput) any { return &g.SafetyAlso }, row: func(g *model.Gear) any { return &g.SafetyAlso }},
+		{Key: "fits_low_kg", Label: "Fits bodies from", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_low_kg",
+			high: 400,
+			in:   func(g *GearInput) any { return &g.FitsLow }, row: func(g *model.Gear) any { return &g.FitsLow }},
+		{Key: "fits_high_kg", Label: "to", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_high_kg", high: 400,
+			in: func(g *GearInput) any { return &g.FitsHigh }, row: func(g *model.Gear) any { return &g.FitsHigh }},
+		{Key: "worn_by", Label: "Worn by", Kind: Member, Group: groupSafe, column: "worn_by",
+			in: func(g *GearInput) any { return &g.WornBy }, row: func(g *model.Gear) any { return &g.WornBy }},
+		{Key: "registration", Label: "Registered as", Kind: Text, Group: groupSafe, column: "registration", high: 80,
+			in: func(g *GearInput) any { return &g.Registration }, row: func(g *model.Gear) any { return &g.Registration }},
 	})
 
 // sides are the three fields of a size.
@@ -284,7 +306,7 @@ func (in GearInput) check() error {
 func (f Field) checkText(fs *check.Faults, text string) {
 	if f.Kind == Choice {
 		keys := words.Lists[f.List].Keys()
-		if f.usual != "" {
+		if !f.Needed {
 			keys = append(keys, "")
 		}
 		fs.OneOf(f.Key, text, keys...)
@@ -313,6 +335,9 @@ func (f Field) checkList(fs *check.Faults, list []string) {
 
 // checkTogether sees what no field says by itself.
 func (in GearInput) checkTogether(fs *check.Faults) {
+	if in.FitsLow > in.FitsHigh {
+		fs.Add("fits_high_kg", in.FitsHigh, fmt.Sprintf("must be from %g, the lightest body that it fits", in.FitsLow))
+	}
 	given := 0
 	for i, side := range in.Inside {
 		if side > 0 {

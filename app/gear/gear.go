@@ -78,6 +78,11 @@ func (in GearInput) refers(tx *store.Tx) error {
 			return kernel.Absent(err, "person")
 		}
 	}
+	if in.WornBy != nil {
+		if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *in.WornBy); err != nil {
+			return kernel.Absent(err, "person who wears it")
+		}
+	}
 	if in.SparesFor != nil {
 		if err := store.Exists[model.Gear](tx, "id = ?", *in.SparesFor); err != nil {
 			return kernel.Absent(err, "gear that this is a spare for")

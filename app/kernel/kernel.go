@@ -10,6 +10,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/store"
+	"ergasia/store/model"
 
 	"github.com/google/uuid"
 )
@@ -70,6 +71,15 @@ func Keep[T store.Row](tx *store.Tx, row *T, id uuid.UUID, version int, what, na
 		return refuse.Stale(name, nil)
 	}
 	return Taken(Absent(err, what), "name", name)
+}
+
+// NameOf is a member's name.
+func NameOf(tx *store.Tx, member uuid.UUID) (string, error) {
+	var m model.Member
+	if err := store.One(tx, &m, "id = ?", member); err != nil {
+		return "", Absent(err, "person")
+	}
+	return m.Name, nil
 }
 
 // IDOr is the id, or a new one where there is none.

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"time"
 
+	"ergasia/app/brief"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/app/trips"
@@ -63,17 +64,18 @@ func (a *Wing) EndGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.U
 
 // GuestView is what guests need of a trip, and nothing else of the crew.
 type GuestView struct {
-	Trip     string      `json:"trip"`
-	Water    string      `json:"water"`
-	Boat     string      `json:"boat,omitempty"`
-	Skipper  string      `json:"skipper,omitempty"`
-	StartsOn kernel.Date `json:"starts_on"`
-	EndsOn   kernel.Date `json:"ends_on"`
-	Aboard   int         `json:"aboard" doc:"How many are aboard in all"`
-	Meet     *float64    `json:"meet_min,omitempty" doc:"When she is launched, minutes after midnight of the first day"`
-	Back     *float64    `json:"back_min,omitempty"`
-	Light    string      `json:"light,omitempty"`
-	Told     string      `json:"told,omitempty" doc:"What the crew wrote for guests"`
+	Trip     string           `json:"trip"`
+	Water    string           `json:"water"`
+	Boat     string           `json:"boat,omitempty"`
+	Skipper  string           `json:"skipper,omitempty"`
+	StartsOn kernel.Date      `json:"starts_on"`
+	EndsOn   kernel.Date      `json:"ends_on"`
+	Aboard   int              `json:"aboard" doc:"How many are aboard in all"`
+	Meet     *float64         `json:"meet_min,omitempty" doc:"When she is launched, minutes after midnight of the first day"`
+	Back     *float64         `json:"back_min,omitempty"`
+	Light    string           `json:"light,omitempty"`
+	Told     string           `json:"told,omitempty" doc:"What the crew wrote for guests"`
+	Brief    *brief.BriefView `json:"brief,omitempty" doc:"What they are told at the boat"`
 }
 
 // Guest is what the holder of a link is shown, until it ends.
@@ -128,6 +130,9 @@ func (s sources) guest(ctx context.Context) GuestView {
 		return v
 	}
 	v.Boat = o.Laden.Boat.Name
+	if v.Brief = brief.OfTrip(o); v.Brief != nil {
+		v.Brief.Lacks = []string{} // for the crew
+	}
 	day := o.View(func() bool { return ctx.Err() != nil })
 	if day.Answer == nil {
 		return v

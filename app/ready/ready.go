@@ -12,9 +12,12 @@ import (
 	"ergasia/app/days"
 	"ergasia/app/due"
 	"ergasia/app/gear"
+	"ergasia/app/jobs"
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
+	"ergasia/app/lists"
 	"ergasia/app/refuse"
+	"ergasia/app/safety"
 	"ergasia/app/trips"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -28,11 +31,13 @@ type Wing struct {
 	days *days.Wing
 	kits *kits.Wing
 	due  *due.Wing
+	safe *safety.Wing
+	list *lists.Wing
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing) *Wing {
-	return &Wing{Kernel: k, days: d, kits: ks, due: du}
+func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing, s *safety.Wing, l *lists.Wing) *Wing {
+	return &Wing{Kernel: k, days: d, kits: ks, due: du, safe: s, list: l}
 }
 
 // TripPage is a trip with how far it is.
@@ -109,7 +114,7 @@ type Going struct {
 func (a *Wing) Page(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (TripPage, error) {
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		s, err = a.read(tx, actor, trip)
+		s, err = a.read(ctx, tx, actor, trip)
 		return err
 	})
 	if err != nil {
@@ -125,10 +130,14 @@ type sources struct {
 	goes    []Going
 	due     []due.DueRow
 	members []model.Member
+	safe    safety.CheckView // what must be aboard
+	lists   lists.ListsView
+	jobs    []model.Job // of the boat, that are not done
+	today   time.Time
 	actor   kernel.Actor // who looks
 }
 
-func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources, err error) {
+func (a *Wing) read(ctx context.Context, tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources, err error) {
 	if s.outing, err = a.days.Load(tx, actor, trip, nil); err != nil {
 		return s, err
 	}
@@ -143,6 +152,18 @@ func (a *Wing) read(tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources
 	if err := store.All(tx, &s.members, "", ""); err != nil {
 		return s, fmt.Errorf("reading the crew: %w", err)
 	}
+	if s.safe, err = a.safe.Of(ctx, tx, actor, s.outing); err != nil {
+		return s, err
+	}
+	if s.lists, err = a.list.Of(ctx, tx, actor, s.outing, &s.safe); err != nil {
+		return s, err
+	}
+	if id := s.outing.Trip.BoatID; id != nil {
+		if s.jobs, err = jobs.Open(tx, *id); err != nil {
+			return s, err
+		}
+	}
+	s.today = a.Today()
 	s.goes, err = s.going(tx)
 	return s, err
 }
@@ -237,7 +258,7 @@ func (a *Wing) Settle(
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"settle", trip, stage, settled}, func() (uuid.UUID, error) {
-			before, err := a.read(tx, actor, trip)
+			before, err := a.read(ctx, tx, actor, trip)
 			if err != nil {
 				return trip, err
 			}
@@ -256,7 +277,7 @@ func (a *Wing) Settle(
 		if err != nil {
 			return err
 		}
-		s, err = a.read(tx, actor, trip)
+		s, err = a.read(ctx, tx, actor, trip)
 		return err
 	})
 	if err != nil {
@@ -276,7 +297,7 @@ func (a *Wing) Accept(
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"accept-line", trip, line, said, accepted}, func() (uuid.UUID, error) {
-			before, err := a.read(tx, actor, trip)
+			before, err := a.read(ctx, tx, actor, trip)
 			if err != nil {
 				return trip, err
 			}
@@ -298,7 +319,7 @@ func (a *Wing) Accept(
 		if err != nil {
 			return err
 		}
-		s, err = a.read(tx, actor, trip)
+		s, err = a.read(ctx, tx, actor, trip)
 		return err
 	})
 	if err != nil {

@@ -26,14 +26,14 @@ type Sheet = tripsheets.Sheet
 func (a *Wing) Sheets(ctx context.Context, actor kernel.Actor, trip uuid.UUID, key string) ([]Sheet, error) {
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		s, err = a.read(tx, actor, trip)
+		s, err = a.read(ctx, tx, actor, trip)
 		return err
 	})
 	if err != nil {
 		return nil, err
 	}
 	v := s.outing.View(func() bool { return ctx.Err() != nil })
-	all := []Sheet{s.loadSheet(v), s.packingSheet(), s.fuelCard(), s.timesSheet(v), s.floatPlan(v)}
+	all := []Sheet{s.loadSheet(v), s.packingSheet(), s.fuelCard(), s.timesSheet(v), s.floatPlan(v), s.listsSheet()}
 	if key != "" {
 		all = slices.DeleteFunc(all, func(t Sheet) bool { return t.Key != key })
 		if len(all) == 0 {
@@ -238,6 +238,23 @@ func minutes(m float64) string {
 		return fmt.Sprintf("%d min", n)
 	}
 	return fmt.Sprintf("%d h %02d", n/60, n%60)
+}
+
+// listsSheet is the checklists, with a box for each line.
+func (s sources) listsSheet() Sheet {
+	sheet := Sheet{Key: "lists", Title: "Checklists", Sections: []tripsheets.SheetPart{}, Foot: s.lists.Law}
+	for _, stage := range s.lists.Stages {
+		part := tripsheets.SheetPart{Title: words.ListStages.Label(stage.Stage)}
+		for _, l := range stage.Lines {
+			text := l.Text
+			if l.Holds {
+				text += " (holds)"
+			}
+			part.Lines = append(part.Lines, tripsheets.SheetLine{Text: text, Right: l.Where, Tick: true})
+		}
+		sheet.Sections = append(sheet.Sections, part)
+	}
+	return sheet
 }
 
 // timesSheet is when each phase begins, and what the crew marked.

@@ -8,6 +8,8 @@ import (
 
 	"ergasia/app/days"
 	"ergasia/app/kernel"
+	"ergasia/app/lists"
+	"ergasia/app/safety"
 
 	"github.com/google/uuid"
 )
@@ -46,6 +48,8 @@ func (s sources) lines(v days.DayView) []VerdictLine {
 	list = append(list, s.missing()...)
 	list = append(list, s.fetching()...)
 	list = append(list, s.runsOut()...)
+	list = append(list, s.mustBeAboard()...)
+	list = append(list, s.held()...)
 	for i := range list {
 		list[i].Accepted = s.accepted(list[i])
 	}
@@ -96,6 +100,9 @@ func (s sources) runsOut() (list []VerdictLine) {
 		case r.FittingID != nil && *r.BoatID == o.Laden.Boat.ID && r.When != "after":
 			key, stage = "fitting "+r.FittingID.String(), "ready"
 		case r.GearID != nil && goes[*r.GearID] && r.On != nil && !r.On.At.After(o.Trip.EndsOn) && r.Kind != "return":
+			if r.Kind == "expiry" && s.toldOf(*r.GearID) {
+				continue
+			}
 			key = r.Kind + " " + r.GearID.String()
 		default:
 			continue
@@ -105,6 +112,54 @@ func (s sources) runsOut() (list []VerdictLine) {
 			list,
 			VerdictLine{Key: key + r.What, Stage: stage, Level: "caution", Sentence: said},
 		)
+	}
+	return list
+}
+
+// toldOf says whether a rule that is not met tells of a piece already.
+func (s sources) toldOf(gear uuid.UUID) bool {
+	return slices.ContainsFunc(s.safe.Rows, func(r safety.RowView) bool {
+		return r.Status == "expired" && slices.ContainsFunc(r.By, func(p safety.PieceView) bool {
+			return p.GearID != nil && *p.GearID == gear
+		})
+	})
+}
+
+// mustBeAboard is what the crew's rules ask for and is not met, and papers.
+func (s sources) mustBeAboard() (list []VerdictLine) {
+	for _, r := range s.safe.Rows {
+		if r.Status == "met" || r.Status == "not_asked" {
+			continue
+		}
+		level := "caution"
+		if r.Hold {
+			level = "stop"
+		}
+		list = append(list, VerdictLine{Key: "safe " + r.What, Stage: "ready", Level: level, Limit: r.Title,
+			Sentence: fmt.Sprintf("%s: %s", kernel.Capital(r.What), r.Why)})
+	}
+	for _, p := range s.safe.Papers {
+		if p.State != "good" {
+			list = append(list, VerdictLine{Key: "paper " + p.Name + " " + p.Of, Stage: "ready", Level: "caution", Sentence: p.Said})
+		}
+	}
+	return list
+}
+
+// held is what jobs and lists hold the trip for.
+func (s sources) held() (list []VerdictLine) {
+	for _, j := range s.jobs {
+		level := "caution"
+		if j.Holds {
+			level = "stop"
+		}
+		list = append(list, VerdictLine{Key: "job " + j.ID.String(), Stage: "ready", Level: level,
+			Sentence: fmt.Sprintf("%s is to be mended: %s.", s.outing.Laden.Boat.Name, strings.TrimSuffix(j.What, "."))})
+	}
+	begun := !s.today.Before(s.outing.Trip.StartsOn)
+	for _, text := range lists.Holding(s.lists, begun) {
+		list = append(list, VerdictLine{Key: "list " + text, Stage: "ready", Level: "stop",
+			Sentence: fmt.Sprintf("On the list, and not done: %s.", strings.TrimSuffix(text, "."))})
 	}
 	return list
 }

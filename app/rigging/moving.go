@@ -265,7 +265,7 @@ func (a *Wing) move(
 	if f == nil {
 		return refuse.Missing("fitting")
 	}
-	by, err := nameOf(tx, actor.Member)
+	by, err := kernel.NameOf(tx, actor.Member)
 	if err != nil {
 		return err
 	}

@@ -82,7 +82,7 @@ func (a *Wing) mount(
 	list []FittingInput,
 ) ([]uuid.UUID, error) {
 	var done kernel.Stroke
-	by, err := nameOf(tx, actor.Member)
+	by, err := kernel.NameOf(tx, actor.Member)
 	if err != nil {
 		return nil, err
 	}
@@ -119,14 +119,6 @@ func aboardHer(tx *store.Tx, boat uuid.UUID, l model.FittingLies) error {
 		return kernel.Absent(store.Exists[model.Place](tx, "boat_id = ? AND id = ?", boat, *l.Straps), "place")
 	}
 	return nil
-}
-
-func nameOf(tx *store.Tx, member uuid.UUID) (string, error) {
-	var m model.Member
-	if err := store.One(tx, &m, "id = ?", member); err != nil {
-		return "", kernel.Absent(err, "person")
-	}
-	return m.Name, nil
 }
 
 // found is a fitting of a boat, kept from others until the transaction ends.
@@ -192,7 +184,7 @@ func (a *Wing) change(tx *store.Tx, actor kernel.Actor, may kernel.Action, boat,
 			FittingView{ID: row.ID, Version: row.Version, FittingInput: inputOf(row), Story: row.Story},
 		)
 	}
-	by, err := nameOf(tx, actor.Member)
+	by, err := kernel.NameOf(tx, actor.Member)
 	if err != nil {
 		return err
 	}

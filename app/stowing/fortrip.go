@@ -50,7 +50,7 @@ func (a *Wing) StowForTrip(
 		if o.Laden == nil {
 			return &refuse.Error{Kind: refuse.Refused, Sentence: "The trip has no boat yet: choose one first."}
 		}
-		p, err = newPlanner(tx, goingAboard(o, &in), in)
+		p, err = newPlanner(tx, actor, goingAboard(o, &in), in)
 		return err
 	})
 	if err != nil {

@@ -133,7 +133,7 @@ func (a *Wing) Plan(ctx context.Context, actor kernel.Actor, boat uuid.UUID, in 
 		if err != nil {
 			return err
 		}
-		p, err = newPlanner(tx, s, in)
+		p, err = newPlanner(tx, actor, s, in)
 		return err
 	})
 	if err != nil {

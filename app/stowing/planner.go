@@ -6,7 +6,10 @@ import (
 	"slices"
 
 	"ergasia/app/aboard"
+	"ergasia/app/brief"
+	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/app/safety"
 	"ergasia/core/float"
 	"ergasia/core/reach"
 	"ergasia/core/stow"
@@ -24,11 +27,13 @@ type planner struct {
 	things  []model.Gear // by item of the problem
 	problem stow.Problem
 	start   []stow.Placed
-	left    bool          // nobody is aboard
-	next    *aboard.Laden // as the plan has it, once it was made
+	left    bool                                // nobody is aboard
+	must    map[uuid.UUID]float64               // seconds within which gear is to be in a hand
+	wishes  map[uuid.UUID]map[uuid.UUID]float64 // places where people look first, by gear
+	next    *aboard.Laden                       // as the plan has it, once it was made
 }
 
-func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
+func newPlanner(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, in PlanInput) (_ *planner, err error) {
 	p := &planner{Laden: s, weights: Schools[in.School]}
 	if in.Weights != nil {
 		p.weights = *in.Weights
@@ -58,6 +63,12 @@ func newPlanner(tx *store.Tx, s *aboard.Laden, in PlanInput) (*planner, error) {
 		p.things = append(p.things, g)
 	}
 	p.left = in.Left
+	if p.must, err = safety.Must(tx, actor, s); err != nil {
+		return nil, err
+	}
+	if p.wishes, err = brief.Wishes(tx, s.Boat.ID); err != nil {
+		return nil, err
+	}
 	if len(p.things) == 0 {
 		return nil, &refuse.Error{Kind: refuse.Refused,
 			Sentence: "There is nothing to plan: everything aboard is pinned, or nothing is aboard."}
@@ -127,7 +138,7 @@ func (p *planner) item(g model.Gear) stow.Item {
 		cost := 0.0
 		for _, u := range parts {
 			f, ok := d.Fetch(t, u.Gear.UsedFrom, j, reach.Lying{HandZ: place.Z + place.Height/2, Boxes: u.Boxes})
-			if !ok || aboard.TooSlow(g, f) || p.left && !place.Locks && p.Valuable(g) {
+			if !ok || p.tooSlow(u.Gear, f) || p.left && !place.Locks && p.Valuable(g) {
 				cost = math.Inf(1)
 				break
 			}
@@ -135,12 +146,26 @@ func (p *planner) item(g model.Gear) stow.Item {
 		}
 		cost += p.weights.LowDown * kg / 10 * (place.Z + piece.Size.Z/2)
 		cost += p.weights.LowDown * kg / 10 * math.Abs(place.X+place.Length/2-high.X/2) / high.X
+		if wished := p.wishes[g.ID]; wished != nil {
+			cost += wishSeconds * (1 - wished[place.ID])
+		}
 		if now.PlaceID != nil && *now.PlaceID != place.ID {
 			cost += p.weights.Stay
 		}
 		it.Cost = append(it.Cost, cost)
 	}
 	return it
+}
+
+// wishSeconds a day is what it is worth that a thing lies where everyone looks for it
+// first. Practice, no source.
+const wishSeconds = 60
+
+// tooSlow says whether a piece, by itself or in a box, is longer in coming to a hand than
+// the crew's rules allow.
+func (p *planner) tooSlow(g model.Gear, f reach.Fetch) bool {
+	limit, has := p.must[g.ID]
+	return has && f.Seconds > limit
 }
 
 // groups are kits and owners, of what is planned.

@@ -76,6 +76,7 @@ func checkParty(people []model.TripPerson) error {
 		at := fmt.Sprintf("people[%d]", i)
 		fs.Text(at+".name", p.Name, 1, 80)
 		fs.Within(at+".kg", p.Kg, 5, 300)
+		fs.Within(at+".age", p.Age, 0, 120)
 		fs.OneOf(at+".role", p.Role, words.TripRoles.Keys()...)
 		if p.ID == uuid.Nil || ids[p.ID] {
 			fs.Add(at+".id", p.ID, "must be an id of its own")

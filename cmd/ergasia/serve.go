@@ -93,7 +93,8 @@ func serve(ctx context.Context, s settings, before prepare) error {
 	a := app.New(db)
 	config := api.Config{Web: web.App(), Secure: strings.HasPrefix(s.PublicURL, "https://"), PublicURL: s.PublicURL,
 		MetricsToken:   s.MetricsToken,
-		TrustedProxies: s.TrustedProxies, Log: log}
+		TrustedProxies: s.TrustedProxies, Log: log, Live: store.NewLive()}
+	go config.Live.Run(ctx, s.DatabaseURL)
 	if before != nil {
 		if config.Demo, err = before(ctx, a); err != nil {
 			return err

@@ -227,6 +227,50 @@ var (
 		{Key: "port", Label: "at its port edge"}, {Key: "starboard", Label: "at its starboard edge"}}
 )
 
+// The words of what must be aboard.
+var (
+	// SafetyClasses are what safety equipment is, as rules ask for it.
+	SafetyClasses = List{
+		{Key: "lifejacket", Label: "lifejacket"}, {Key: "throwable", Label: "throwable"},
+		{Key: "extinguisher", Label: "extinguisher, rating not said"}, {Key: "extinguisher 5-B", Label: "extinguisher 5-B"},
+		{Key: "extinguisher 10-B", Label: "extinguisher 10-B"}, {Key: "extinguisher 20-B", Label: "extinguisher 20-B"},
+		{Key: "extinguisher B-I", Label: "extinguisher B-I"}, {Key: "extinguisher B-II", Label: "extinguisher B-II"},
+		{Key: "fire blanket", Label: "fire blanket"},
+		{Key: "flare day", Label: "day signal"}, {Key: "flare night", Label: "night flare"},
+		{Key: "flare day and night", Label: "flare for day and night"},
+		{Key: "distress flag", Label: "distress flag"}, {Key: "distress light", Label: "electric distress light"},
+		{Key: "horn", Label: "horn"}, {Key: "whistle", Label: "whistle"}, {Key: "bell", Label: "bell"},
+		{Key: "stop cord", Label: "stop-cord"}, {Key: "navigation lights", Label: "navigation lights"},
+		{Key: "paddle", Label: "paddle or oar"}, {Key: "anchor", Label: "anchor"}, {Key: "anchor line", Label: "anchor line"},
+		{Key: "bilge pump", Label: "bilge pump"}, {Key: "bailer", Label: "bailer"}, {Key: "drain plug", Label: "drain plug"},
+		{Key: "spare plug", Label: "spare drain plug"}, {Key: "radio", Label: "radio"},
+		{Key: "beacon", Label: "beacon"}, {Key: "messenger", Label: "satellite messenger"}, {Key: "phone", Label: "phone"},
+		{Key: "first aid", Label: "first-aid kit"}, {Key: "knife", Label: "knife"}, {Key: "lamp", Label: "lamp"},
+		{Key: "tow line", Label: "tow line"}, {Key: "drogue", Label: "drogue"}, {Key: "compass", Label: "compass"},
+		{Key: "ladder", Label: "way back aboard"}, {Key: "tether", Label: "tether"}, {Key: "suit", Label: "floating suit"},
+		{Key: "grab bag", Label: "grab bag"}, {Key: "water", Label: "drinking water"}, {Key: "blanket", Label: "warm blanket"},
+		{Key: "hole plug", Label: "plug or putty for holes"}, {Key: "toolkit", Label: "tools"}, {Key: "toilet", Label: "toilet"},
+		{Key: "fenders", Label: "fenders"}, {Key: "papers", Label: "wallet of papers"}}
+	CarriagePropulsion = List{{Key: "outboard", Label: "an outboard"}, {Key: "inboard", Label: "an inboard or sterndrive"},
+		{Key: "electric", Label: "an electric motor"}, {Key: "none", Label: "oars or paddles"}}
+	CarriageFuels  = List{{Key: "petrol", Label: "petrol"}, {Key: "diesel", Label: "diesel"}, {Key: "none", Label: "none"}}
+	CarriageWaters = List{{Key: "inland", Label: "inland"}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
+	CarriageUses   = List{{Key: "private", Label: "private"}, {Key: "hire", Label: "for hire"}, {Key: "event", Label: "an event"}}
+	CarriagePer    = List{{Key: "boat", Label: "the boat"}, {Key: "person", Label: "each person"}}
+	CarriageStatus = List{{Key: "met", Label: "met"}, {Key: "short", Label: "missing"}, {Key: "expired", Label: "out of date"},
+		{Key: "slow", Label: "too slow"}, {Key: "size", Label: "wrong size"}, {Key: "not_asked", Label: "not asked"}}
+	PaperKinds = List{{Key: "registration", Label: "registration"}, {Key: "insurance", Label: "insurance"},
+		{Key: "licence", Label: "licence"}, {Key: "permit", Label: "permit"}, {Key: "subscription", Label: "subscription"},
+		{Key: "other", Label: "other paper"}}
+	// ListStages are the stages of a checklist, in the order of the day.
+	ListStages = List{{Key: "evening", Label: "The evening before"}, {Key: "load", Label: "Loading"}, {Key: "road", Label: "Road"},
+		{Key: "ramp", Label: "Ramp"}, {Key: "off", Label: "Before the lines are off"}, {Key: "way", Label: "Under way"},
+		{Key: "anchor", Label: "Lying at anchor"}, {Key: "recover", Label: "Recovery"}, {Key: "home", Label: "Home"}}
+	JobKinds = List{{Key: "defect", Label: "defect"}, {Key: "incident", Label: "incident"}}
+	// JobStates are how far a job is.
+	JobStates = List{{Key: "open", Label: "open"}, {Key: "doing", Label: "being done"}, {Key: "done", Label: "done"}}
+)
+
 // Lists by the names that the schema and the web app have for them.
 var Lists = map[string]List{
 	"mass_known": MassKnown, "shapes": Shapes, "turns": Turns, "conditions": Conditions, "hazards": Hazards,
@@ -243,4 +287,7 @@ var Lists = map[string]List{
 	"fitting_kinds": FittingKinds, "stands": Stands, "methods": Methods, "panels": Panels, "backs": Backs, "comes_off": ComesOff,
 	"wets": Wets, "metals": Metals, "waters": Waters, "part_states": PartStates, "hinges": Hinges,
 	"sonar_criteria": SonarCriteria, "sonar_places": SonarPlaces,
+	"safety_classes": SafetyClasses, "carriage_propulsion": CarriagePropulsion, "carriage_fuels": CarriageFuels,
+	"carriage_waters": CarriageWaters, "carriage_uses": CarriageUses, "carriage_per": CarriagePer, "carriage_status": CarriageStatus,
+	"paper_kinds": PaperKinds, "list_stages": ListStages, "job_kinds": JobKinds, "job_states": JobStates,
 }

@@ -33,6 +33,7 @@ const maxInput = 32 << 20
 // engines by name: each reads a checked input, which came at an instant, and
 // gives what to write.
 var engines = map[string]func(data []byte, came time.Time) (any, error){
+	"carriage": runCarriage,
 	"float":    runFloat,
 	"day":      runDay,
 	"fitting":  runFitting,

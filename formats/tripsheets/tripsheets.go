@@ -10,7 +10,7 @@ import (
 
 // Sheet is what goes on one sheet.
 type Sheet struct {
-	Key      string      `json:"key" enum:"load,packing,fuel,times,float-plan"`
+	Key      string      `json:"key" enum:"load,packing,fuel,times,float-plan,lists"`
 	Title    string      `json:"title"`
 	About    string      `json:"about" doc:"Trip, boat, day"`
 	Sections []SheetPart `json:"sections"`

@@ -60,16 +60,18 @@ type SailInput struct {
 
 // Outfit is what is always aboard, and what she is made of.
 type Outfit struct {
-	Masses     []FixedMass   `json:"masses" maxItems:"200"`
-	Tanks      []TankInput   `json:"tanks" maxItems:"20"`
-	Foam       []FoamInput   `json:"foam,omitempty" maxItems:"40"`
-	Sails      []SailInput   `json:"sails,omitempty" maxItems:"20"`
-	Material   string        `json:"material,omitempty" words:"materials" doc:"Of the hull; glass where it is left out"`
-	Propulsion string        `json:"propulsion,omitempty" words:"propulsion" doc:"outboard where it is left out"`
-	Kind       string        `json:"kind,omitempty" words:"boat_kinds" doc:"monohull where it is left out"`
-	Rates      []RateInput   `json:"rates,omitempty" maxItems:"20" doc:"What the motor takes at some speeds"`
-	Rigging    *RiggingInput `json:"rigging,omitempty" doc:"How her fittings are used, and how high she may be"`
-	Remote     bool          `json:"remote_steering,omitempty" doc:"Steered by wheel, and the transom is 20 in high or more"`
+	Masses     []FixedMass    `json:"masses" maxItems:"200"`
+	Tanks      []TankInput    `json:"tanks" maxItems:"20"`
+	Foam       []FoamInput    `json:"foam,omitempty" maxItems:"40"`
+	Sails      []SailInput    `json:"sails,omitempty" maxItems:"20"`
+	Material   string         `json:"material,omitempty" words:"materials" doc:"Of the hull; glass where it is left out"`
+	Propulsion string         `json:"propulsion,omitempty" words:"propulsion" doc:"outboard where it is left out"`
+	Kind       string         `json:"kind,omitempty" words:"boat_kinds" doc:"monohull where it is left out"`
+	Rates      []RateInput    `json:"rates,omitempty" maxItems:"20" doc:"What the motor takes at some speeds"`
+	Rigging    *RiggingInput  `json:"rigging,omitempty" doc:"How her fittings are used, and how high she may be"`
+	Carriage   *CarriageInput `json:"carriage,omitempty" doc:"What rules ask of her"`
+	Brief      *BriefInput    `json:"brief,omitempty" doc:"What guests are told, in the crew's words"`
+	Remote     bool           `json:"remote_steering,omitempty" doc:"Steered by wheel, and the transom is 20 in high or more"`
 }
 
 // Plate is what the builder's plate allows; no MaxKg means no plate.

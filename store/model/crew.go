@@ -192,6 +192,8 @@ type Photo struct {
 	GearID        *uuid.UUID
 	TripID        *uuid.UUID
 	FittingID     *uuid.UUID
+	PaperID       *uuid.UUID
+	JobID         *uuid.UUID
 	ByMember      uuid.UUID
 	At            time.Time
 	Width, Height int

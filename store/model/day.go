@@ -12,6 +12,7 @@ type TripPerson struct {
 	MemberID *uuid.UUID `json:"member_id,omitempty" format:"uuid" doc:"Of the crew: name and mass are then those of the member"`
 	Name     string     `json:"name"`
 	Kg       float64    `json:"kg" doc:"Clothed"`
+	Age      float64    `json:"age,omitempty" doc:"Years; 0 is not said"`
 	Role     string     `json:"role" words:"trip_roles"`
 	Sits     *uuid.UUID `json:"sits,omitempty" format:"uuid" doc:"The post under way"`
 	Fishes   *uuid.UUID `json:"fishes,omitempty" format:"uuid" doc:"The post while fishing"`

@@ -70,6 +70,11 @@ type Gear struct {
 	Brought                                   bool // to the post, and stowed again: two ways a use
 	UsedFrom                                  string
 	Guide                                     float64 // of a rod, the height of its largest guide
+	SafetyClass                               string
+	SafetyAlso                                Strings `gorm:"serializer:json"` // what it serves as instead
+	FitsLow, FitsHigh                         float64 // body masses, kg; nought is not said
+	WornBy                                    *uuid.UUID
+	Registration                              string
 	Version                                   int
 }
 
@@ -202,6 +207,7 @@ type Trip struct {
 	Settled  []Settled    `gorm:"serializer:json"`
 	Accepted []Accepted   `gorm:"serializer:json"`
 	Log      *TripLog     `gorm:"serializer:json"` // what was told after it
+	Rules    *TripRules   `gorm:"serializer:json"` // where it is, for the rules
 	Catch    []Fish       `gorm:"serializer:json"`
 	Version  int
 }

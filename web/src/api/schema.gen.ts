@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/aboard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the holder of a boat's link is shown */
+        get: operations["get-held-brief"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars/{token}/due.ics": {
         parameters: {
             query?: never;
@@ -126,6 +143,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What guests are told of a boat, from where things lie now */
+        get: operations["get-brief"];
+        /** What guests are told, in the crew's own words */
+        put: operations["set-brief"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/brief/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The brief on one A5 page */
+        post: operations["print-brief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/brief/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the link by which guests see a boat's brief; an older one ends */
+        post: operations["make-boat-link"];
+        /** End a boat's link */
+        delete: operations["end-boat-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/carriage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What rules ask of a boat, and what is built into her */
+        put: operations["set-carriage"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/checks": {
         parameters: {
             query?: never;
@@ -207,6 +294,25 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The find drill of a boat, and who knows where things are */
+        get: operations["get-drill"];
+        put?: never;
+        /** Keep one try of the find drill */
+        post: operations["tried-drill"];
+        /** Forget all tries of the find drill */
+        delete: operations["forget-drill"];
         options?: never;
         head?: never;
         patch?: never;
@@ -363,6 +469,78 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What went wrong aboard, and what was done about it */
+        get: operations["get-jobs"];
+        put?: never;
+        /** Note a defect or an incident aboard */
+        post: operations["report-job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/jobs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how far a job is, and what was done */
+        put: operations["change-job"];
+        post?: never;
+        /** Take a job off the list */
+        delete: operations["remove-job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/jobs/{job}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pictures of what went wrong */
+        get: operations["get-job-photos"];
+        put?: never;
+        /** Add a picture of what went wrong, JPEG or PNG; it is made anew, without its metadata */
+        post: operations["add-job-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/jobs/{job}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of what went wrong */
+        get: operations["get-job-photo"];
+        put?: never;
+        post?: never;
+        /** Take a picture of what went wrong away */
+        delete: operations["remove-job-photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -825,6 +1003,23 @@ export interface paths {
         };
         /** Who lies where, in which order rods are pulled, and what does not go in */
         get: operations["get-rods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A boat's safety equipment: where it lies, seconds, dates and gaps */
+        get: operations["get-boat-safety"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1537,6 +1732,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/list-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a line of the crew's own on the checklists */
+        post: operations["add-list-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/list-lines/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a line of the crew's own */
+        put: operations["change-list-line"];
+        post?: never;
+        /** Take a line of the crew's own off the checklists */
+        delete: operations["remove-list-line"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/members": {
         parameters: {
             query?: never;
@@ -1634,6 +1864,132 @@ export interface paths {
         /** Stations from a CSV table of offsets; nothing is kept */
         post: operations["read-offsets"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All packs of rules, and which of them trips are held against */
+        get: operations["get-packs"];
+        /** Which packs trips are held against, and the country */
+        put: operations["choose-packs"];
+        /** Make a pack of the crew's own */
+        post: operations["add-pack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/packs/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a pack */
+        get: operations["get-pack-schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/packs/{pack}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a new version of a pack of the crew's own */
+        put: operations["change-pack"];
+        post?: never;
+        /** Take a pack of the crew's own away */
+        delete: operations["remove-pack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crew's papers, in the order in which they are asked for */
+        get: operations["get-papers"];
+        put?: never;
+        /** List a paper */
+        post: operations["add-paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/papers/{paper}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a paper */
+        put: operations["change-paper"];
+        post?: never;
+        /** Take a paper off the list */
+        delete: operations["remove-paper"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/papers/{paper}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pictures of a paper */
+        get: operations["get-paper-photos"];
+        put?: never;
+        /** Add a picture of a paper, JPEG or PNG; it is made anew, without its metadata */
+        post: operations["add-paper-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/papers/{paper}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a paper */
+        get: operations["get-paper-photo"];
+        put?: never;
+        post?: never;
+        /** Take a picture of a paper away */
+        delete: operations["remove-paper-photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1919,6 +2275,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What must be aboard on a trip, and what is missing, out of date or too slow */
+        get: operations["check-trip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/copy": {
         parameters: {
             query?: never;
@@ -2094,6 +2467,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A trip's checklists, with who ticked what */
+        get: operations["get-lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/lists/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a trip's checklists again */
+        post: operations["begin-lists"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happens on a trip's checklists, as server-sent events */
+        get: operations["watch-lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/log": {
         parameters: {
             query?: never;
@@ -2164,6 +2588,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/trips/{trip}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Where a trip is, for the rules */
+        put: operations["set-trip-rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/trips/{trip}/settled": {
         parameters: {
             query?: never;
@@ -2226,6 +2667,24 @@ export interface paths {
         put?: never;
         /** Look for a place for all that goes along, and keep it with the trip; nothing is moved */
         post: operations["stow-for-trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/trips/{trip}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whose line it is */
+        put: operations["assign-line"];
+        /** Tick a line of a trip's checklists, or take the tick away */
+        post: operations["tick"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2389,6 +2848,10 @@ export interface components {
             add: boolean;
             text: string;
         };
+        "Add-packRequest": {
+            /** @description As a file, by the schema */
+            pack: string;
+        };
         AlongPiece: {
             /**
              * Format: int64
@@ -2472,6 +2935,14 @@ export interface components {
             /** @description All that was aboard; else only the things it names */
             whole: boolean;
         };
+        "Assign-lineRequest": {
+            line: string;
+            /**
+             * Format: uuid
+             * @description A member; nobody where it is left out
+             */
+            who?: string;
+        };
         AtSpeed: {
             /** Format: double */
             burn_l: number;
@@ -2526,6 +2997,13 @@ export interface components {
             depth_m: number;
             space: string;
             through: string;
+        };
+        BagView: {
+            holds: string[];
+            /** @description What rules want in it, and is not */
+            lacks: string[];
+            name: string;
+            where: string;
         };
         Band: {
             /** @description The masses that make most of it, greatest first */
@@ -2610,10 +3088,38 @@ export interface components {
              */
             water_density_kg_m3: number;
         };
+        BoatLink: {
+            /** @description Told once: it is kept only as a hash */
+            token: string;
+        };
         BoatRef: {
             /** Format: uuid */
             id: string;
             name: string;
+        };
+        BoatSafety: {
+            /** @description Which day the gaps are of */
+            against: string;
+            attitude?: components["schemas"]["Attitude"];
+            brief: components["schemas"]["BriefInput"];
+            carriage: components["schemas"]["CarriageInput"];
+            /** @description What the crew's packs ask of her, on a day like the next trip or a usual one */
+            gaps: components["schemas"]["GapView"][];
+            /** Format: uuid */
+            id: string;
+            law: string;
+            lines: components["schemas"]["Lines"];
+            name: string;
+            /** @description What is wrong first */
+            pieces: components["schemas"]["LyingPiece"][];
+            places: components["schemas"]["PlaceRef"][];
+            posts: string[];
+            posts_at: components["schemas"]["PostRef"][];
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
         };
         BoatView: {
             hull: components["schemas"]["HullInput"];
@@ -2648,6 +3154,78 @@ export interface components {
             way: "trip" | "lent" | "borrowed";
             /** @description The trip's name, or who has it or lent it */
             whom: string;
+        };
+        BriefInput: {
+            /** @description The way back aboard */
+            back?: string;
+            /** @description As the radio's user says it */
+            call_sign?: string;
+            /** @description Where to sit and hold on */
+            hold?: string;
+            /** @description Of the radio's distress button */
+            mmsi?: string;
+            own?: [
+            ] | [
+                string
+            ] | [
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string,
+                string,
+                string
+            ];
+            /** @description What the one does who takes over */
+            relief?: string;
+            /** @description Whom to call by phone */
+            rescue?: string;
+            /** @description How to stop the engine */
+            stop?: string;
+            toilet?: string;
+        };
+        BriefPoint: {
+            /** @description Where it lies; none where that is not known */
+            at_m: [
+                number,
+                number,
+                number
+            ][];
+            /** Format: int64 */
+            number: number;
+            /** @description To be read aloud */
+            said: string;
+            title: string;
+        };
+        BriefView: {
+            boat: string;
+            /** @description The distress call, line by line */
+            call: string[];
+            /** @description What could not be said, for the crew */
+            lacks: string[];
+            lines: components["schemas"]["Lines"];
+            /** @description What the crew adds */
+            own: string[];
+            points: components["schemas"]["BriefPoint"][];
+            /** @description If the skipper is hurt */
+            relief: string[];
         };
         Broke: {
             /** @enum {string} */
@@ -2686,6 +3264,26 @@ export interface components {
             /** Format: double */
             weight_kg: number;
             why?: string;
+        };
+        CarriageInput: {
+            /**
+             * Format: int64
+             * @description Year; 0 is not said
+             */
+            built?: number;
+            /** @description She has spaces where fuel vapour can gather, or a built-in tank */
+            closed_spaces?: boolean;
+            /** @description Her motor is electric */
+            electric?: boolean;
+            /** @description Built in: lights, a horn, a pump, a ladder, drain plugs */
+            fixed?: components["schemas"]["FixedThing"][];
+            /** @enum {string} */
+            fuel?: "petrol" | "diesel" | "none";
+            /**
+             * Format: double
+             * @description Of her motor; 0 is not said
+             */
+            power_kw?: number;
         };
         CatchView: {
             /**
@@ -2757,6 +3355,14 @@ export interface components {
             tag?: number;
             weighed?: boolean;
         };
+        Change: {
+            /** @enum {string} */
+            how: "added" | "changed" | "dropped";
+            rule: string;
+            said: string;
+            what: string;
+            why?: string;
+        };
         "Change-boatRequest": {
             hull: components["schemas"]["HullInput"];
             limits: components["schemas"]["Limits"];
@@ -2819,6 +3425,16 @@ export interface components {
             count: number;
             /** @description Its last good day */
             expires_on?: string;
+            /**
+             * Format: double
+             * @description The heaviest
+             */
+            fits_high_kg?: number;
+            /**
+             * Format: double
+             * @description The lightest body that it fits; 0 is not said
+             */
+            fits_low_kg?: number;
             fragile?: boolean;
             /**
              * Format: double
@@ -2855,11 +3471,48 @@ export interface components {
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
+            /** @description Under which it is registered, as a beacon is */
+            registration?: string;
             /**
              * Format: int64
              * @description Of what is used up: the count at which to buy more; nought is not used up
              */
             restock_at?: number;
+            /** @description What it serves as instead: it does one of these jobs at a time */
+            safety_also?: [
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ];
+            /**
+             * @description What it is as safety equipment; empty where it is none
+             * @enum {string}
+             */
+            safety_class?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
             serial?: string;
             /**
              * @description box where absent
@@ -2898,12 +3551,40 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: uuid
+             * @description The member who wears it
+             */
+            worn_by?: string;
         };
         "Change-kitRequest": {
             lines: components["schemas"]["KitLine"][];
             name: string;
             /** @enum {string} */
             sort: "technique" | "fish" | "water" | "season" | "use";
+            /** Format: int64 */
+            version: number;
+        };
+        "Change-list-lineRequest": {
+            /**
+             * Format: uuid
+             * @description Only in this boat
+             */
+            boat_id?: string;
+            holds: boolean;
+            /**
+             * Format: int64
+             * @description Among the crew's own lines of its stage, the smallest first
+             */
+            sort?: number;
+            /** @enum {string} */
+            stage: "evening" | "load" | "road" | "ramp" | "off" | "way" | "anchor" | "recover" | "home";
+            text: string;
+            /**
+             * Format: uuid
+             * @description Only on this trip
+             */
+            trip_id?: string;
             /** Format: int64 */
             version: number;
         };
@@ -2921,6 +3602,44 @@ export interface components {
             name: string;
             /** Format: int64 */
             version: number;
+        };
+        "Change-packRequest": {
+            pack: string;
+            /** Format: int64 */
+            version: number;
+        };
+        "Change-paperRequest": {
+            /**
+             * Format: int64
+             * @description In which order it is asked for; the smallest first
+             */
+            asked?: number;
+            /**
+             * Format: uuid
+             * @description Of this boat
+             */
+            boat_id?: string;
+            /** @description Its last good day */
+            expires_on?: string;
+            /** @enum {string} */
+            kind: "registration" | "insurance" | "licence" | "permit" | "subscription" | "other";
+            /**
+             * Format: uuid
+             * @description Of this person
+             */
+            member_id?: string;
+            name: string;
+            note?: string;
+            number?: string;
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: uuid
+             * @description The gear in which it lies
+             */
+            wallet_id?: string;
+            /** @description Waters or states for which it is; none is everywhere */
+            waters?: string[];
         };
         "Change-placeRequest": {
             /** @description Of least x, y and z */
@@ -3057,6 +3776,39 @@ export interface components {
         Check: {
             float?: components["schemas"]["FloatCheckInput"];
             incline?: components["schemas"]["InclineInput"];
+        };
+        CheckView: {
+            /** @description Safety equipment that comes along */
+            aboard: components["schemas"]["PieceView"][];
+            bags: components["schemas"]["BagView"][];
+            country: string;
+            /** @description What it was taken to be, in sentences */
+            facts: string[];
+            law: string;
+            night: boolean;
+            papers: components["schemas"]["PaperRow"][];
+            rows: components["schemas"]["RowView"][];
+            /** @description As somebody said */
+            rules: components["schemas"]["TripRules"];
+            /** Format: uuid */
+            trip_id: string;
+            /** Format: int64 */
+            unmet: number;
+            /** @enum {string} */
+            use: "private" | "hire" | "event";
+            /**
+             * Format: int64
+             * @description Of the trip
+             */
+            version: number;
+            /** @enum {string} */
+            water: "inland" | "coastal" | "offshore";
+        };
+        "Choose-packsRequest": {
+            country: string;
+            packs: string[];
+            /** Format: int64 */
+            version: number;
         };
         "Choose-settingsRequest": {
             /** @enum {string} */
@@ -3202,6 +3954,11 @@ export interface components {
             name: string;
         };
         DayPerson: {
+            /**
+             * Format: double
+             * @description Years; 0 is not said
+             */
+            age?: number;
             /**
              * Format: uuid
              * @description The post while fishing
@@ -3409,6 +4166,30 @@ export interface components {
         Doubt: {
             key: string;
             sentence: string;
+        };
+        DrillTry: {
+            /** Format: date-time */
+            at: string;
+            found: boolean;
+            /** Format: uuid */
+            gear_id: string;
+            /** @description Who looked for it; of a member, the member's name */
+            name: string;
+            /** Format: double */
+            seconds: number;
+            /** @description Places that were looked into before, in order */
+            wrong: string[];
+        };
+        DrillView: {
+            /** Format: uuid */
+            id: string;
+            knows: components["schemas"]["Knows"][];
+            lines: components["schemas"]["Lines"];
+            /** @description What people look for in a wrong place first: plans of hers weigh it as a wish */
+            mistaken: components["schemas"]["Mistaken"][];
+            name: string;
+            places: components["schemas"]["PlaceRef"][];
+            sought: components["schemas"]["Sought"][];
         };
         DueList: {
             /** @description The trip that comes next */
@@ -3812,6 +4593,15 @@ export interface components {
             known: "weighed" | "plate" | "catalogue" | "guess";
             name: string;
         };
+        FixedThing: {
+            /** @enum {string} */
+            class: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
+            /** @description Its last good day, as 2027-03-31 */
+            expires_on?: string;
+            name: string;
+            /** @description In words */
+            where?: string;
+        };
         FloatCheckInput: {
             readings: components["schemas"]["ReadingInput"][];
             /**
@@ -4084,6 +4874,13 @@ export interface components {
              */
             version: number;
         };
+        GapView: {
+            hold: boolean;
+            /** @enum {string} */
+            status: "met" | "short" | "expired" | "slow" | "size" | "not_asked";
+            what: string;
+            why: string;
+        };
         Gauge: {
             at_m: [
                 number,
@@ -4116,6 +4913,16 @@ export interface components {
             count: number;
             /** @description Its last good day */
             expires_on?: string;
+            /**
+             * Format: double
+             * @description The heaviest
+             */
+            fits_high_kg?: number;
+            /**
+             * Format: double
+             * @description The lightest body that it fits; 0 is not said
+             */
+            fits_low_kg?: number;
             fragile?: boolean;
             /**
              * Format: double
@@ -4168,11 +4975,48 @@ export interface components {
              */
             owner_id?: string;
             photos: components["schemas"]["PhotoView"][];
+            /** @description Under which it is registered, as a beacon is */
+            registration?: string;
             /**
              * Format: int64
              * @description Of what is used up: the count at which to buy more; nought is not used up
              */
             restock_at?: number;
+            /** @description What it serves as instead: it does one of these jobs at a time */
+            safety_also?: [
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ];
+            /**
+             * @description What it is as safety equipment; empty where it is none
+             * @enum {string}
+             */
+            safety_class?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
             serial?: string;
             services: components["schemas"]["ServiceView"][];
             /**
@@ -4225,6 +5069,11 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: uuid
+             * @description The member who wears it
+             */
+            worn_by?: string;
         };
         GearInput: {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
@@ -4244,6 +5093,16 @@ export interface components {
             count: number;
             /** @description Its last good day */
             expires_on?: string;
+            /**
+             * Format: double
+             * @description The heaviest
+             */
+            fits_high_kg?: number;
+            /**
+             * Format: double
+             * @description The lightest body that it fits; 0 is not said
+             */
+            fits_low_kg?: number;
             fragile?: boolean;
             /**
              * Format: double
@@ -4280,11 +5139,48 @@ export interface components {
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
+            /** @description Under which it is registered, as a beacon is */
+            registration?: string;
             /**
              * Format: int64
              * @description Of what is used up: the count at which to buy more; nought is not used up
              */
             restock_at?: number;
+            /** @description What it serves as instead: it does one of these jobs at a time */
+            safety_also?: [
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ];
+            /**
+             * @description What it is as safety equipment; empty where it is none
+             * @enum {string}
+             */
+            safety_class?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
             serial?: string;
             /**
              * @description box where absent
@@ -4321,6 +5217,11 @@ export interface components {
              * @description How often it is fetched on a day it is along; once where absent
              */
             uses_per_day?: number;
+            /**
+             * Format: uuid
+             * @description The member who wears it
+             */
+            worn_by?: string;
         };
         GearPage: {
             /** @description The cursor of the next page; absent on the last */
@@ -4359,6 +5260,16 @@ export interface components {
             count: number;
             /** @description Its last good day */
             expires_on?: string;
+            /**
+             * Format: double
+             * @description The heaviest
+             */
+            fits_high_kg?: number;
+            /**
+             * Format: double
+             * @description The lightest body that it fits; 0 is not said
+             */
+            fits_low_kg?: number;
             fragile?: boolean;
             /**
              * Format: double
@@ -4407,11 +5318,48 @@ export interface components {
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
+            /** @description Under which it is registered, as a beacon is */
+            registration?: string;
             /**
              * Format: int64
              * @description Of what is used up: the count at which to buy more; nought is not used up
              */
             restock_at?: number;
+            /** @description What it serves as instead: it does one of these jobs at a time */
+            safety_also?: [
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ];
+            /**
+             * @description What it is as safety equipment; empty where it is none
+             * @enum {string}
+             */
+            safety_class?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
             serial?: string;
             /**
              * @description box where absent
@@ -4461,6 +5409,11 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: uuid
+             * @description The member who wears it
+             */
+            worn_by?: string;
         };
         GearSummary: {
             /** Format: int64 */
@@ -4498,6 +5451,16 @@ export interface components {
             count: number;
             /** @description Its last good day */
             expires_on?: string;
+            /**
+             * Format: double
+             * @description The heaviest
+             */
+            fits_high_kg?: number;
+            /**
+             * Format: double
+             * @description The lightest body that it fits; 0 is not said
+             */
+            fits_low_kg?: number;
             fragile?: boolean;
             /**
              * Format: double
@@ -4541,11 +5504,48 @@ export interface components {
              * @description A member; absent when it is the crew's
              */
             owner_id?: string;
+            /** @description Under which it is registered, as a beacon is */
+            registration?: string;
             /**
              * Format: int64
              * @description Of what is used up: the count at which to buy more; nought is not used up
              */
             restock_at?: number;
+            /** @description What it serves as instead: it does one of these jobs at a time */
+            safety_also?: [
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ] | [
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers",
+                "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers"
+            ];
+            /**
+             * @description What it is as safety equipment; empty where it is none
+             * @enum {string}
+             */
+            safety_class?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
             serial?: string;
             /**
              * @description box where absent
@@ -4589,6 +5589,11 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: uuid
+             * @description The member who wears it
+             */
+            worn_by?: string;
         };
         "Give-roleRequest": {
             /** @enum {string} */
@@ -4629,6 +5634,8 @@ export interface components {
             /** Format: double */
             back_min?: number;
             boat?: string;
+            /** @description What they are told at the boat */
+            brief?: components["schemas"]["BriefView"];
             ends_on: string;
             light?: string;
             /**
@@ -4809,6 +5816,68 @@ export interface components {
             /** @enum {string} */
             role: "owner" | "skipper" | "hand" | "guest";
         };
+        JobChange: {
+            holds: boolean;
+            note?: string;
+            /** @enum {string} */
+            state: "open" | "doing" | "done";
+            /** Format: int64 */
+            version: number;
+        };
+        JobDone: {
+            by: string;
+            /** Format: date-time */
+            on: string;
+            what: string;
+        };
+        JobInput: {
+            /**
+             * Format: uuid
+             * @description What it is about
+             */
+            gear_id?: string;
+            /** @description A trip in this boat is not ready until it is done */
+            holds: boolean;
+            /** @enum {string} */
+            kind: "defect" | "incident";
+            /**
+             * Format: uuid
+             * @description On which it happened
+             */
+            trip_id?: string;
+            what: string;
+        };
+        JobView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            gear?: string;
+            /**
+             * Format: uuid
+             * @description What it is about
+             */
+            gear_id?: string;
+            /** @description A trip in this boat is not ready until it is done */
+            holds: boolean;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "defect" | "incident";
+            /** Format: int64 */
+            photos: number;
+            /** @enum {string} */
+            state: "open" | "doing" | "done";
+            story: components["schemas"]["JobDone"][];
+            trip?: string;
+            /**
+             * Format: uuid
+             * @description On which it happened
+             */
+            trip_id?: string;
+            /** Format: int64 */
+            version: number;
+            what: string;
+        };
         KeptView: {
             /**
              * Format: double
@@ -4916,6 +5985,21 @@ export interface components {
             sort: "technique" | "fish" | "water" | "season" | "use";
             /** Format: int64 */
             version: number;
+        };
+        Knows: {
+            /**
+             * Format: int64
+             * @description Found in the first place looked into
+             */
+            at_once: number;
+            name: string;
+            /**
+             * Format: double
+             * @description The middle of the times, of those found
+             */
+            seconds: number;
+            /** Format: int64 */
+            tries: number;
         };
         Laid: {
             corner_m: [
@@ -5057,6 +6141,42 @@ export interface components {
             /** @description Least trim, bow up positive */
             trim_low_deg: components["schemas"]["Limit"];
         };
+        Line: {
+            /** @description Only for persons so old, years */
+            ages?: components["schemas"]["Range"];
+            /** @description Any of these */
+            class: ("lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers")[];
+            /**
+             * Format: int64
+             * @description 1 where it is left out; for each person where per says so
+             */
+            count?: number;
+            /** @description It fits the body */
+            fits?: boolean;
+            in_date?: boolean;
+            /**
+             * @description It lies in a box of this class
+             * @enum {string}
+             */
+            inside?: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
+            /**
+             * @description the boat where it is left out
+             * @enum {string}
+             */
+            per?: "boat" | "person";
+            /**
+             * Format: int64
+             * @description Beyond one for each person
+             */
+            spare?: number;
+            /**
+             * Format: double
+             * @description In a hand within so many seconds
+             */
+            within_s?: number;
+            /** @description It is worn under way: a duty, told with the row */
+            worn?: boolean;
+        };
         LineView: {
             /** @description It makes no piece */
             bad: boolean;
@@ -5106,6 +6226,29 @@ export interface components {
             /** @enum {string} */
             kind: "invitation" | "reset";
             name: string;
+        };
+        ListPerson: {
+            /** Format: uuid */
+            id: string;
+            mark: string;
+            name: string;
+        };
+        ListsView: {
+            boat?: string;
+            /** Format: uuid */
+            boat_id?: string;
+            /**
+             * Format: date-time
+             * @description When she is launched
+             */
+            launch_at?: string;
+            law: string;
+            logged: boolean;
+            name: string;
+            people: components["schemas"]["ListPerson"][];
+            stages: components["schemas"]["StageList"][];
+            /** Format: uuid */
+            trip_id: string;
         };
         LoadView: {
             /**
@@ -5193,6 +6336,52 @@ export interface components {
             /** Format: double */
             m: number;
             name: string;
+        };
+        LyingPiece: {
+            also: ("lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers")[];
+            /** @description The middle of where it lies */
+            at_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @enum {string} */
+            class: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
+            /** Format: int64 */
+            count: number;
+            expires_on?: string;
+            /** Format: double */
+            fits_high_kg?: number;
+            /** Format: double */
+            fits_low_kg?: number;
+            /** @description Seconds from each post, in their order; under 0 where no hand comes */
+            from_posts_s: number[];
+            /** Format: uuid */
+            gear_id?: string;
+            /** @description Its class is taken from its tags */
+            guessed?: boolean;
+            /** @description Of the gear; of what is built in, fixed and its name */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            place_id?: string;
+            registration?: string;
+            /** Format: double */
+            seconds?: number;
+            serial?: string;
+            service?: string;
+            /** @description When it is due for service next, by the calendar */
+            service_on?: string;
+            slow: boolean;
+            /** @enum {string} */
+            state: "good" | "soon" | "out" | "broken";
+            where: string;
+            /**
+             * Format: double
+             * @description Seconds that the crew's packs ask for
+             */
+            within_s?: number;
+            worn_by?: string;
         };
         Made: {
             /** Format: uuid */
@@ -5288,6 +6477,26 @@ export interface components {
             trips: components["schemas"]["TripRef"][];
             /** @enum {string} */
             units: "metric" | "us";
+        };
+        Mistaken: {
+            /** Format: uuid */
+            gear_id: string;
+            /** @description Where it lies */
+            lies: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Tries at it
+             */
+            of: number;
+            place: string;
+            /**
+             * Format: uuid
+             * @description Into which they look first
+             */
+            place_id: string;
+            /** Format: int64 */
+            times: number;
         };
         MomentView: {
             /** Format: double */
@@ -5425,6 +6634,10 @@ export interface components {
             what: string;
         };
         Outfit: {
+            /** @description What guests are told, in the crew's words */
+            brief?: components["schemas"]["BriefInput"];
+            /** @description What rules ask of her */
+            carriage?: components["schemas"]["CarriageInput"];
             foam?: components["schemas"]["FoamInput"][];
             /**
              * @description monohull where it is left out
@@ -5463,6 +6676,153 @@ export interface components {
                 number,
                 number
             ];
+        };
+        OwnLineInput: {
+            /**
+             * Format: uuid
+             * @description Only in this boat
+             */
+            boat_id?: string;
+            holds: boolean;
+            /**
+             * Format: int64
+             * @description Among the crew's own lines of its stage, the smallest first
+             */
+            sort?: number;
+            /** @enum {string} */
+            stage: "evening" | "load" | "road" | "ramp" | "off" | "way" | "anchor" | "recover" | "home";
+            text: string;
+            /**
+             * Format: uuid
+             * @description Only on this trip
+             */
+            trip_id?: string;
+        };
+        PackSaved: {
+            /** @description What became otherwise on which trip ahead */
+            said: string[];
+        };
+        PackVersion: {
+            by: string;
+            /** Format: date-time */
+            on: string;
+            said: string[];
+            /** Format: int64 */
+            version: number;
+        };
+        PackView: {
+            about: string;
+            /** @description The pack as a file */
+            body: string;
+            /** @description What it makes of what it inherits */
+            changes: components["schemas"]["Change"][];
+            history: components["schemas"]["PackVersion"][];
+            /** Format: uuid */
+            id?: string;
+            inherits: string[];
+            name: string;
+            /** @description Trips are held against it */
+            on: boolean;
+            /** @description The crew's; else it comes with the program */
+            own: boolean;
+            rules: components["schemas"]["RuleView"][];
+            title: string;
+            /** Format: int64 */
+            version?: number;
+        };
+        PaperInput: {
+            /**
+             * Format: int64
+             * @description In which order it is asked for; the smallest first
+             */
+            asked?: number;
+            /**
+             * Format: uuid
+             * @description Of this boat
+             */
+            boat_id?: string;
+            /** @description Its last good day */
+            expires_on?: string;
+            /** @enum {string} */
+            kind: "registration" | "insurance" | "licence" | "permit" | "subscription" | "other";
+            /**
+             * Format: uuid
+             * @description Of this person
+             */
+            member_id?: string;
+            name: string;
+            note?: string;
+            number?: string;
+            /**
+             * Format: uuid
+             * @description The gear in which it lies
+             */
+            wallet_id?: string;
+            /** @description Waters or states for which it is; none is everywhere */
+            waters?: string[];
+        };
+        PaperRow: {
+            expires_on?: string;
+            /**
+             * Format: uuid
+             * @description Absent where there is none
+             */
+            id?: string;
+            name: string;
+            /** @description The boat or the person */
+            of: string;
+            /** Format: int64 */
+            photos: number;
+            said: string;
+            /** @enum {string} */
+            state: "good" | "out" | "missing";
+            /** @description Where it lies */
+            wallet: string;
+        };
+        PaperView: {
+            /**
+             * Format: int64
+             * @description In which order it is asked for; the smallest first
+             */
+            asked?: number;
+            boat?: string;
+            /**
+             * Format: uuid
+             * @description Of this boat
+             */
+            boat_id?: string;
+            /** @description Its last good day */
+            expires_on?: string;
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "registration" | "insurance" | "licence" | "permit" | "subscription" | "other";
+            member?: string;
+            /**
+             * Format: uuid
+             * @description Of this person
+             */
+            member_id?: string;
+            name: string;
+            note?: string;
+            number?: string;
+            /** Format: int64 */
+            photos: number;
+            /**
+             * @description soon: within 30 days
+             * @enum {string}
+             */
+            state: "good" | "soon" | "out";
+            /** Format: int64 */
+            version: number;
+            wallet?: string;
+            /**
+             * Format: uuid
+             * @description The gear in which it lies
+             */
+            wallet_id?: string;
+            /** @description Waters or states for which it is; none is everywhere */
+            waters?: string[];
         };
         Part: {
             /** Format: double */
@@ -5514,6 +6874,30 @@ export interface components {
             place_id?: string;
             /** Format: int64 */
             width: number;
+        };
+        PieceView: {
+            /** @enum {string} */
+            class: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
+            /** Format: int64 */
+            count: number;
+            expires_on?: string;
+            /** Format: double */
+            fits_high_kg?: number;
+            /** Format: double */
+            fits_low_kg?: number;
+            /** Format: uuid */
+            gear_id?: string;
+            /** @description Its class is taken from its tags */
+            guessed?: boolean;
+            /** @description Of the gear; of what is built in, fixed and its name */
+            id: string;
+            name: string;
+            /** Format: uuid */
+            place_id?: string;
+            /** Format: double */
+            seconds?: number;
+            where: string;
+            worn_by?: string;
         };
         PlaceInput: {
             /** @description Of least x, y and z */
@@ -5582,6 +6966,78 @@ export interface components {
              * @description Tubes, or upright holders
              */
             slots?: number;
+        };
+        PlaceRef: {
+            /** @description Of least x, y and z */
+            corner_m: [
+                number,
+                number,
+                number
+            ];
+            drained?: boolean;
+            /** @enum {string} */
+            dryness: "dry" | "wet";
+            /**
+             * @description How it takes rods; box where it is left out: anything, rods as boxes
+             * @enum {string}
+             */
+            form?: "box" | "bed" | "tubes" | "upright";
+            /**
+             * @description On which edge the lid turns; left out, the one away from the nearest post
+             * @enum {string}
+             */
+            hinge?: "aft" | "fore" | "port" | "starboard";
+            /** Format: uuid */
+            id: string;
+            insulated?: boolean;
+            /**
+             * Format: uuid
+             * @description Only this member's things go in
+             */
+            kept_for_id?: string;
+            /** @description Only things with this tag go in, such as guest */
+            kept_for_tag?: string;
+            latched?: boolean;
+            /**
+             * @description none where it is left out
+             * @enum {string}
+             */
+            lid?: "hinged" | "lift-off" | "sliding" | "soft" | "none";
+            locks?: boolean;
+            /**
+             * Format: double
+             * @description What it may carry; 0 for no limit
+             */
+            max_kg: number;
+            name: string;
+            /** @description In the top, along x and y; 0, 0 for the whole top */
+            opening_m: [
+                number,
+                number
+            ];
+            /**
+             * Format: uuid
+             * @description The place that it stands in
+             */
+            parent_id?: string;
+            /** @description Inside, along x, y and z */
+            size_m: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Format: double
+             * @description Inside, of a tube
+             */
+            slot_diameter_m?: number;
+            /**
+             * Format: int64
+             * @description Tubes, or upright holders
+             */
+            slots?: number;
+            /** Format: int64 */
+            version: number;
         };
         PlaceTime: {
             name: string;
@@ -5830,6 +7286,19 @@ export interface components {
             ];
             name: string;
         };
+        PostRef: {
+            /** @description Of the sole there */
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
         PostView: {
             /** @description Of the sole there */
             at_m: [
@@ -5847,6 +7316,10 @@ export interface components {
             hull: components["schemas"]["HullInput"];
             /** Format: double */
             water_density_kg_m3: number;
+        };
+        "Print-briefRequest": {
+            /** @description What the code on it opens; none where it is left out */
+            link?: string;
         };
         "Print-labelsRequest": {
             /** @description Under which phones reach the program; the server's own setting wins */
@@ -5935,6 +7408,12 @@ export interface components {
         };
         "Put-backRequest": {
             back: boolean;
+        };
+        Range: {
+            /** Format: double */
+            from?: number;
+            /** Format: double */
+            under?: number;
         };
         RateInput: {
             /** Format: double */
@@ -6435,6 +7914,60 @@ export interface components {
             /** @description What is wrong, or what is read otherwise than written */
             says: string[];
         };
+        RowView: {
+            /** @description Packs that ask for it too */
+            also: string[];
+            by: components["schemas"]["PieceView"][];
+            /** @description The trip is not ready while it is not met */
+            hold: boolean;
+            memory: boolean;
+            /** Format: int64 */
+            missing: number;
+            needs: string;
+            note?: string;
+            pack: string;
+            rule: string;
+            settle: components["schemas"]["Settle"][];
+            source: string;
+            /** @enum {string} */
+            status: "met" | "short" | "expired" | "slow" | "size" | "not_asked";
+            /** @description Of the pack */
+            title: string;
+            /** @description Who wear it under way */
+            wear: string[];
+            what: string;
+            why: string;
+        };
+        RuleView: {
+            /** @description A trip is not ready while it is not met */
+            hold?: boolean;
+            id: string;
+            /** @description The source was written from memory */
+            memory?: boolean;
+            /** @description All of these */
+            need: components["schemas"]["Line"][];
+            /** @description In words */
+            needs: string;
+            note?: string;
+            /** @description Or all of the lines of one of these instead */
+            or?: components["schemas"]["Line"][][];
+            /** @description In which it was written */
+            pack: string;
+            source: string;
+            /** @description In plain words; rules with the same words are one row of an answer, and the stricter decides */
+            what: string;
+            /** @description To which boats and trips it applies; all where it is left out */
+            when?: components["schemas"]["When"];
+            /** @description Why it is otherwise than what it inherits */
+            why?: string;
+        };
+        RulesView: {
+            country: string;
+            law: string;
+            packs: components["schemas"]["PackView"][];
+            /** Format: int64 */
+            version: number;
+        };
         SailInput: {
             /** Format: double */
             area_m2: number;
@@ -6552,6 +8085,82 @@ export interface components {
             founding: boolean;
             signed_in: boolean;
         };
+        "Set-briefRequest": {
+            /** @description The way back aboard */
+            back?: string;
+            /** @description As the radio's user says it */
+            call_sign?: string;
+            /** @description Where to sit and hold on */
+            hold?: string;
+            /** @description Of the radio's distress button */
+            mmsi?: string;
+            own?: [
+            ] | [
+                string
+            ] | [
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string,
+                string
+            ] | [
+                string,
+                string,
+                string,
+                string,
+                string,
+                string
+            ];
+            /** @description What the one does who takes over */
+            relief?: string;
+            /** @description Whom to call by phone */
+            rescue?: string;
+            /** @description How to stop the engine */
+            stop?: string;
+            toilet?: string;
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+        };
+        "Set-carriageRequest": {
+            /**
+             * Format: int64
+             * @description Year; 0 is not said
+             */
+            built?: number;
+            /** @description She has spaces where fuel vapour can gather, or a built-in tank */
+            closed_spaces?: boolean;
+            /** @description Her motor is electric */
+            electric?: boolean;
+            /** @description Built in: lights, a horn, a pump, a ladder, drain plugs */
+            fixed?: components["schemas"]["FixedThing"][];
+            /** @enum {string} */
+            fuel?: "petrol" | "diesel" | "none";
+            /**
+             * Format: double
+             * @description Of her motor; 0 is not said
+             */
+            power_kw?: number;
+            /**
+             * Format: int64
+             * @description Of the boat
+             */
+            version: number;
+        };
         "Set-ratesRequest": {
             rates: components["schemas"]["RateInput"][];
             /** Format: int64 */
@@ -6663,6 +8272,27 @@ export interface components {
              */
             version: number;
         };
+        "Set-trip-rulesRequest": {
+            /** @description Two letters; that of the crew where it is left out */
+            country?: string;
+            /** @description As the day's hours where it is left out */
+            night?: boolean;
+            /**
+             * @description As the kind of trip where it is left out
+             * @enum {string}
+             */
+            use?: "private" | "hire" | "event";
+            /**
+             * Format: int64
+             * @description Of the trip
+             */
+            version: number;
+            /**
+             * @description As the boat's water where it is left out
+             * @enum {string}
+             */
+            water?: "inland" | "coastal" | "offshore";
+        };
         SetInput: {
             lines: components["schemas"]["RigLine"][];
             name: string;
@@ -6679,6 +8309,25 @@ export interface components {
             steps: components["schemas"]["StepView"][];
             /** Format: int64 */
             version: number;
+        };
+        Settle: {
+            /** Format: uuid */
+            gear_id?: string;
+            /**
+             * @description promise: it goes along; move: to another place aboard; buy: a line on the list of the evening before
+             * @enum {string}
+             */
+            kind: "promise" | "move" | "buy";
+            /** Format: uuid */
+            place_id?: string;
+            said: string;
+            /** @description Of the line */
+            text?: string;
+            /**
+             * Format: int64
+             * @description Of the gear's stowage, for a move
+             */
+            version?: number;
         };
         "Settle-stageRequest": {
             settled: boolean;
@@ -6744,7 +8393,7 @@ export interface components {
             about: string;
             foot?: string;
             /** @enum {string} */
-            key: "load" | "packing" | "fuel" | "times" | "float-plan";
+            key: "load" | "packing" | "fuel" | "times" | "float-plan" | "lists";
             sections: components["schemas"]["SheetPart"][];
             title: string;
         };
@@ -6840,6 +8489,23 @@ export interface components {
                 number
             ];
         };
+        Sought: {
+            /** @enum {string} */
+            class: "lifejacket" | "throwable" | "extinguisher" | "extinguisher 5-B" | "extinguisher 10-B" | "extinguisher 20-B" | "extinguisher B-I" | "extinguisher B-II" | "fire blanket" | "flare day" | "flare night" | "flare day and night" | "distress flag" | "distress light" | "horn" | "whistle" | "bell" | "stop cord" | "navigation lights" | "paddle" | "anchor" | "anchor line" | "bilge pump" | "bailer" | "drain plug" | "spare plug" | "radio" | "beacon" | "messenger" | "phone" | "first aid" | "knife" | "lamp" | "tow line" | "drogue" | "compass" | "ladder" | "tether" | "suit" | "grab bag" | "water" | "blanket" | "hole plug" | "toolkit" | "toilet" | "fenders" | "papers";
+            /** Format: uuid */
+            gear_id: string;
+            name: string;
+            /**
+             * Format: uuid
+             * @description Where it lies
+             */
+            place_id: string;
+            /**
+             * Format: double
+             * @description A hand takes to it
+             */
+            seconds?: number;
+        };
         SpaceView: {
             /** @description Gear that would be fetched quicker there */
             better: components["schemas"]["BetterFit"][];
@@ -6917,6 +8583,23 @@ export interface components {
             said: string[];
             /** @description What the working side has */
             side: components["schemas"]["SideView"][];
+        };
+        StageList: {
+            /**
+             * Format: date-time
+             * @description When its phase begins
+             */
+            at?: string;
+            /**
+             * Format: int64
+             * @description Lines that hold, and are not done
+             */
+            held: number;
+            /** Format: int64 */
+            left: number;
+            lines: components["schemas"]["TickLine"][];
+            /** @enum {string} */
+            stage: "evening" | "load" | "road" | "ramp" | "off" | "way" | "anchor" | "recover" | "home";
         };
         StageView: {
             /** Format: date-time */
@@ -7260,6 +8943,45 @@ export interface components {
             status: "afloat" | "swamped" | "unstable";
             title: string;
         };
+        TickInput: {
+            /**
+             * Format: date-time
+             * @description When it was ticked, by the phone's clock: one that waited for the network may be older than another's
+             */
+            at: string;
+            done: boolean;
+            line: string;
+        };
+        TickLine: {
+            /** Format: date-time */
+            at?: string;
+            /** @description Who ticked it last, or took the tick away */
+            by?: string;
+            done: boolean;
+            /** @description Nobody ticked it on her last trip */
+            forgotten?: boolean;
+            /** @description The lines stay on until it is done */
+            holds: boolean;
+            key: string;
+            /**
+             * Format: uuid
+             * @description Of a line of the crew's own
+             */
+            own_id?: string;
+            /** Format: int64 */
+            sort?: number;
+            text: string;
+            /** @description Of the crew's own: on this trip only */
+            this_trip?: boolean;
+            /** Format: int64 */
+            version?: number;
+            where?: string;
+            /**
+             * Format: uuid
+             * @description Whose line it is
+             */
+            who?: string;
+        };
         TimeView: {
             /** Format: double */
             from_min: number;
@@ -7488,6 +9210,11 @@ export interface components {
         };
         TripPerson: {
             /**
+             * Format: double
+             * @description Years; 0 is not said
+             */
+            age?: number;
+            /**
              * Format: uuid
              * @description The post while fishing
              */
@@ -7520,6 +9247,22 @@ export interface components {
             id: string;
             name: string;
             starts_on: string;
+        };
+        TripRules: {
+            /** @description Two letters; that of the crew where it is left out */
+            country?: string;
+            /** @description As the day's hours where it is left out */
+            night?: boolean;
+            /**
+             * @description As the kind of trip where it is left out
+             * @enum {string}
+             */
+            use?: "private" | "hire" | "event";
+            /**
+             * @description As the boat's water where it is left out
+             * @enum {string}
+             */
+            water?: "inland" | "coastal" | "offshore";
         };
         TripView: {
             /** Format: uuid */
@@ -7740,6 +9483,27 @@ export interface components {
              */
             length_m: number;
         };
+        When: {
+            /** @description Somebody aboard is so old, years */
+            ages?: components["schemas"]["Range"];
+            /** @description Year */
+            built?: components["schemas"]["Range"];
+            /** @description She has closed spaces where fuel vapour can gather, or a built-in tank */
+            closed_spaces?: boolean;
+            country?: string[];
+            fuel?: ("petrol" | "diesel" | "none")[];
+            /** @description Somebody aboard is a guest or a child */
+            guests?: boolean;
+            length_m?: components["schemas"]["Range"];
+            /** @description Some of the trip is between sunset and sunrise */
+            night?: boolean;
+            /** @description How many are aboard */
+            persons?: components["schemas"]["Range"];
+            power_kw?: components["schemas"]["Range"];
+            propulsion?: ("outboard" | "inboard" | "electric" | "none")[];
+            use?: ("private" | "hire" | "event")[];
+            water?: ("inland" | "coastal" | "offshore")[];
+        };
         Whereabouts: {
             /** @description Why a rule says no, of what was noted there all the same */
             against?: string[];
@@ -7774,6 +9538,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-held-brief": {
+        parameters: {
+            query?: never;
+            header: {
+                "X-Link-Token": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "read-calendar": {
         parameters: {
             query?: never;
@@ -8130,6 +9925,215 @@ export interface operations {
             };
         };
     };
+    "get-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-brief": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-briefRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Print-briefRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-boat-link": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoatLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-boat-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-carriage": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-carriageRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-checks": {
         parameters: {
             query?: never;
@@ -8334,6 +10338,105 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Diary"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tried-drill": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillTry"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "forget-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -8772,6 +10875,289 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FloatReport"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "report-job": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-job": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-job-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-job-photo": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-job-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-job-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+                job: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -9955,6 +12341,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RodsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-boat-safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoatSafety"];
                 };
             };
             /** @description Error */
@@ -11656,6 +14074,113 @@ export interface operations {
             };
         };
     };
+    "add-list-line": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnLineInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-list-line": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-list-lineRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-list-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-members": {
         parameters: {
             query?: never;
@@ -11851,6 +14376,488 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Offsets"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "choose-packs": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choose-packsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-pack": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-packRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackSaved"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-pack-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-pack": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                pack: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-packRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackSaved"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                pack: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-paper": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-paper": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                paper: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-paperRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                paper: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-paper-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                paper: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-paper-photo": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                paper: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-paper-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                paper: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-paper-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                paper: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -12689,6 +15696,38 @@ export interface operations {
             };
         };
     };
+    "check-trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "copy-trip": {
         parameters: {
             query?: never;
@@ -13212,6 +16251,103 @@ export interface operations {
             };
         };
     };
+    "get-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "begin-lists": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "watch-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "log-trip": {
         parameters: {
             query?: never;
@@ -13425,6 +16561,43 @@ export interface operations {
             };
         };
     };
+    "set-trip-rules": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-trip-rulesRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "settle-stage": {
         parameters: {
             query?: never;
@@ -13559,6 +16732,80 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ForTrip"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "assign-line": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Assign-lineRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tick: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                trip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickInput"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,5 +1,5 @@
 // Written by web/generated_test.go; do not edit.
-export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","A box: what it holds","Dates, serial number, cost"] as const;
+export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","Safety equipment","A box: what it holds","Dates, serial number, cost"] as const;
 export const GEAR_FIELDS = [
   {
     "key": "name",
@@ -236,5 +236,46 @@ export const GEAR_FIELDS = [
     "hint": "0: as usual",
     "kind": "side",
     "group": "Size and mass"
+  },
+  {
+    "key": "safety_class",
+    "label": "As safety equipment",
+    "kind": "choice",
+    "group": "Safety equipment",
+    "list": "safety_classes"
+  },
+  {
+    "key": "safety_also",
+    "label": "Serves instead as",
+    "hint": "one job at a time",
+    "kind": "choices",
+    "group": "Safety equipment",
+    "list": "safety_classes"
+  },
+  {
+    "key": "fits_low_kg",
+    "label": "Fits bodies from",
+    "hint": "0: not said",
+    "kind": "mass",
+    "group": "Safety equipment"
+  },
+  {
+    "key": "fits_high_kg",
+    "label": "to",
+    "hint": "0: not said",
+    "kind": "mass",
+    "group": "Safety equipment"
+  },
+  {
+    "key": "worn_by",
+    "label": "Worn by",
+    "kind": "member",
+    "group": "Safety equipment"
+  },
+  {
+    "key": "registration",
+    "label": "Registered as",
+    "kind": "text",
+    "group": "Safety equipment"
   }
 ] as const;

@@ -1,0 +1,318 @@
+package safety
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+
+	"ergasia/app/aboard"
+	"ergasia/app/fleet"
+	"ergasia/app/kernel"
+	"ergasia/app/trips"
+	"ergasia/core/carriage"
+	"ergasia/core/check"
+	"ergasia/core/hull"
+	"ergasia/core/words"
+	"ergasia/store"
+	"ergasia/store/model"
+
+	"github.com/google/uuid"
+)
+
+// LyingPiece is safety equipment on the boat's page.
+type LyingPiece struct {
+	PieceView
+	From    []float64    `json:"from_posts_s" doc:"Seconds from each post, in their order; under 0 where no hand comes"`
+	Within  float64      `json:"within_s,omitempty" doc:"Seconds that the crew's packs ask for"`
+	Slow    bool         `json:"slow"`
+	State   string       `json:"state" enum:"good,soon,out,broken"`
+	Serial  string       `json:"serial,omitempty"`
+	Named   string       `json:"registration,omitempty"`
+	Also    []string     `json:"also" words:"safety_classes"`
+	Service *kernel.Date `json:"service_on,omitempty" doc:"When it is due for service next, by the calendar"`
+	What    string       `json:"service,omitempty"`
+	At      *model.Vec   `json:"at_m,omitempty" doc:"The middle of where it lies"`
+}
+
+// BoatSafety is a boat's page of safety equipment.
+type BoatSafety struct {
+	ID       uuid.UUID           `json:"id" format:"uuid"`
+	Version  int                 `json:"version" doc:"Of the boat"`
+	Name     string              `json:"name"`
+	Lines    hull.Lines          `json:"lines"`
+	Attitude *aboard.Attitude    `json:"attitude,omitempty"`
+	Places   []fleet.PlaceRef    `json:"places"`
+	Posts    []string            `json:"posts"`
+	PostsAt  []fleet.PostRef     `json:"posts_at"`
+	Pieces   []LyingPiece        `json:"pieces" doc:"What is wrong first"`
+	Gaps     []GapView           `json:"gaps" doc:"What the crew's packs ask of her, on a day like the next trip or a usual one"`
+	Against  string              `json:"against" doc:"Which day the gaps are of"`
+	Carriage model.CarriageInput `json:"carriage"`
+	Brief    model.BriefInput    `json:"brief"`
+	Law      string              `json:"law"`
+}
+
+// GapView is a rule that is not met.
+type GapView struct {
+	What   string `json:"what"`
+	Status string `json:"status" words:"carriage_status"`
+	Why    string `json:"why"`
+	Hold   bool   `json:"hold"`
+}
+
+// Boat gives a boat's safety equipment.
+func (a *Wing) Boat(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (BoatSafety, error) {
+	var out BoatSafety
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		s, err := a.where.Laden(tx, actor, boat)
+		if err != nil {
+			return err
+		}
+		out = boatView(s)
+		limits, err := limitsOf(tx, actor, s)
+		if err != nil {
+			return err
+		}
+		due, err := nextService(tx)
+		if err != nil {
+			return err
+		}
+		today := kernel.DayOf(a.Today())
+		for _, p := range Pieces(s, func(model.Gear) bool { return false }) {
+			out.Pieces = append(out.Pieces, lying(s, p, limits, due, today))
+		}
+		slices.SortStableFunc(out.Pieces, func(x, y LyingPiece) int {
+			return cmp.Or(cmp.Compare(trouble(y), trouble(x)), cmp.Compare(x.Class, y.Class))
+		})
+		return a.gaps(ctx, tx, actor, s, &out)
+	})
+	return out, err
+}
+
+func trouble(p LyingPiece) int {
+	n := map[string]int{"broken": 3, "out": 3, "soon": 1}[p.State]
+	if p.Slow {
+		n += 2
+	}
+	return n
+}
+
+func boatView(s *aboard.Laden) BoatSafety {
+	out := BoatSafety{ID: s.Boat.ID, Version: s.Boat.Version, Name: s.Boat.Name, Lines: s.Craft.Lines,
+		Attitude: s.Figures().Attitude, Places: []fleet.PlaceRef{}, Posts: []string{}, PostsAt: []fleet.PostRef{},
+		Pieces: []LyingPiece{}, Gaps: []GapView{}, Law: carriage.Law}
+	for _, p := range s.Places {
+		out.Places = append(out.Places, fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)})
+	}
+	for _, p := range s.Posts {
+		out.Posts = append(out.Posts, p.Name)
+		out.PostsAt = append(out.PostsAt, fleet.PostRef{ID: p.ID, Version: p.Version,
+			PostInput: fleet.PostInput{Name: p.Name, At: model.Vec{p.X, p.Y, p.Z}}})
+	}
+	if c := s.Craft.Input.Outfit.Carriage; c != nil {
+		out.Carriage = *c
+	}
+	if b := s.Craft.Input.Outfit.Brief; b != nil {
+		out.Brief = *b
+	}
+	return out
+}
+
+// limitsOf are the seconds within which each class is to be in a hand, by the crew's packs.
+func limitsOf(tx *store.Tx, actor kernel.Actor, s *aboard.Laden) ([]carriage.Limit, error) {
+	chosen, lib, err := rulesOf(tx, actor.Crew)
+	if err != nil {
+		return nil, err
+	}
+	rules, err := lib.All(chosen.Packs)
+	if err != nil {
+		return nil, fmt.Errorf("reading the packs: %w", err)
+	}
+	return carriage.Limits(rules, Vessel(s), chosen.Country), nil
+}
+
+func within(limits []carriage.Limit, class string) (seconds float64) {
+	for _, l := range limits {
+		if slices.Contains(l.Classes, class) && (seconds == 0 || l.Seconds < seconds) {
+			seconds = l.Seconds
+		}
+	}
+	return seconds
+}
+
+func lying(s *aboard.Laden, p Piece, limits []carriage.Limit, due map[uuid.UUID]serviceDue, today kernel.Date) LyingPiece {
+	v := LyingPiece{PieceView: viewPiece(p), From: []float64{}, Within: within(limits, p.Class), State: "good", Also: []string{}}
+	v.Slow = v.Within > 0 && p.Seconds != nil && *p.Seconds > v.Within
+	if v.Expires != nil {
+		switch {
+		case v.Expires.At.Before(today.At):
+			v.State = "out"
+		case v.Expires.At.Before(today.Add(soonDays).At):
+			v.State = "soon"
+		}
+	}
+	if p.Gear == nil {
+		return v
+	}
+	g := *p.Gear
+	v.From, v.Serial, v.Named = fromPosts(s, g), g.Serial, g.Registration
+	v.Also = append(v.Also, g.SafetyAlso...)
+	if g.Condition == "broken" {
+		v.State = "broken"
+	}
+	if d, ok := due[g.ID]; ok {
+		on := d.on
+		v.Service, v.What = &on, d.what
+		if v.State == "good" && on.At.Before(today.At) {
+			v.State = "out"
+		}
+	}
+	v.At = Middle(s, g)
+	return v
+}
+
+// Middle of where a thing lies, by its layout, or its place.
+func Middle(s *aboard.Laden, g model.Gear) *model.Vec {
+	root := g
+	if boxes := boxesOf(s, g); len(boxes) > 0 {
+		root = boxes[len(boxes)-1]
+	}
+	place := s.PlaceOf(root.ID)
+	if place == nil {
+		return nil
+	}
+	at := model.Vec{place.X + place.Length/2, place.Y + place.Breadth/2, place.Z + place.Height/2}
+	for _, l := range s.LiesIn(place.ID) {
+		if l.Gear == root.ID {
+			at = model.Vec{place.X + l.At.X + l.Size.X/2, place.Y + l.At.Y + l.Size.Y/2, place.Z + l.At.Z + l.Size.Z/2}
+			break
+		}
+	}
+	return &at
+}
+
+type serviceDue struct {
+	on   kernel.Date
+	what string
+}
+
+// nextService is when each piece is due for service next by the calendar.
+func nextService(tx *store.Tx) (map[uuid.UUID]serviceDue, error) {
+	var rows []model.Service
+	if err := store.All(tx, &rows, "", "every_days > 0"); err != nil {
+		return nil, fmt.Errorf("reading the services: %w", err)
+	}
+	next := map[uuid.UUID]serviceDue{}
+	for _, r := range rows {
+		on := kernel.DayOf(r.LastOn).Add(r.EveryDays)
+		if was, ok := next[r.GearID]; !ok || on.At.Before(was.on.At) {
+			next[r.GearID] = serviceDue{on: on, what: r.What}
+		}
+	}
+	return next, nil
+}
+
+// gaps holds the boat against the crew's packs: on her next trip, or on a usual day with
+// as many aboard as she has posts.
+func (a *Wing) gaps(ctx context.Context, tx *store.Tx, actor kernel.Actor, s *aboard.Laden, out *BoatSafety) error {
+	ahead, err := a.trips.Ahead(tx)
+	if err != nil {
+		return err
+	}
+	next := aboard.First(ahead, func(t model.Trip) bool { return t.BoatID != nil && *t.BoatID == s.Boat.ID })
+	if next == nil {
+		out.Against = "She has no trip ahead: gaps are told of a trip."
+		return nil
+	}
+	o, err := a.days.Load(tx, actor, next.ID, nil)
+	if err != nil {
+		return err
+	}
+	c, err := a.check(ctx, tx, actor, o)
+	if err != nil {
+		return err
+	}
+	out.Against = fmt.Sprintf("Of %s, %s.", next.Name, trips.ViewTrip(*next).StartsOn)
+	for _, r := range c.rows {
+		if unmet(r) {
+			out.Gaps = append(out.Gaps, GapView{What: r.What, Status: r.Status, Why: kernel.Capital(r.Why), Hold: r.Hold})
+		}
+	}
+	return nil
+}
+
+// SetCarriage keeps what rules ask of a boat, and what is built into her.
+func (a *Wing) SetCarriage(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
+	in model.CarriageInput) error {
+	return a.setOutfit(ctx, actor, key, boat, version, []any{"carriage", in}, checkCarriage(in),
+		func(out *model.Outfit) { out.Carriage = &in })
+}
+
+func checkCarriage(in model.CarriageInput) error {
+	var fs check.Faults
+	fs.Within("power_kw", in.PowerKW, 0, 5000)
+	fs.OneOf("fuel", in.Fuel, words.CarriageFuels.OrNone()...)
+	if in.Built != 0 {
+		fs.Within("built", float64(in.Built), 1900, 2200)
+	}
+	names := map[string]bool{}
+	for i, f := range in.Fixed {
+		at := fmt.Sprintf("fixed[%d]", i)
+		fs.OneOf(at+".class", f.Class, words.SafetyClasses.Keys()...)
+		fs.Text(at+".name", f.Name, 1, 80)
+		fs.Text(at+".where", f.Where, 0, 80)
+		var d kernel.Date
+		if f.Expires != "" && d.UnmarshalText([]byte(f.Expires)) != nil {
+			fs.Add(at+".expires_on", f.Expires, "must be a date, written as 2027-03-31")
+		}
+		if names[f.Name] {
+			fs.Add(at+".name", f.Name, "is listed already: give each a name of its own")
+		}
+		names[f.Name] = true
+	}
+	return faulty(fs)
+}
+
+// setOutfit changes what is always aboard over the version of the boat that was seen.
+func (a *Wing) setOutfit(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int, input any, wrong error,
+	change func(*model.Outfit)) error {
+	if wrong != nil {
+		return wrong
+	}
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		_, _, err := a.Once(tx, actor, key, []any{boat, version, input}, func() (uuid.UUID, error) {
+			craft, err := a.where.Craft(tx, boat)
+			if err != nil {
+				return boat, err
+			}
+			outfit := craft.Input.Outfit
+			change(&outfit)
+			return boat, fleet.ChangeBoat(tx, boat, version, map[string]any{"outfit": outfit})
+		})
+		return err
+	})
+}
+
+// SetBrief keeps what guests are told of a boat.
+func (a *Wing) SetBrief(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
+	in model.BriefInput) error {
+	var fs check.Faults
+	for field, text := range map[string]string{"rescue": in.Rescue, "stop": in.Stop, "relief": in.Relief, "back": in.Back,
+		"toilet": in.Toilet, "hold": in.Hold} {
+		fs.Text(field, text, 0, 160)
+	}
+	fs.Text("call_sign", in.CallSign, 0, 40)
+	if in.Number != "" && (len(in.Number) != 9 || !allDigits(in.Number)) {
+		fs.Add("mmsi", in.Number, "must have nine digits")
+	}
+	for i, line := range in.Own {
+		fs.Text(fmt.Sprintf("own[%d]", i), line, 1, 160)
+	}
+	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in}, faulty(fs),
+		func(out *model.Outfit) { out.Brief = &in })
+}
+
+func allDigits(text string) bool {
+	return !slices.ContainsFunc([]rune(text), func(r rune) bool { return r < '0' || r > '9' })
+}

@@ -1,0 +1,47 @@
+package demo
+
+import (
+	"fmt"
+	"testing"
+
+	"ergasia/app"
+	"ergasia/app/kernel"
+	"ergasia/store/storetest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Of what must be aboard, four things are wrong on the trips ahead, and nothing else.
+func TestFourThingsAreMissingOnPurpose(t *testing.T) {
+	a := app.New(storetest.New(t))
+	crew, err := Load(t.Context(), a)
+	require.NoError(t, err)
+	actor := kernel.Actor{Crew: crew}
+	trips, err := a.Trips.Trips(t.Context(), actor)
+	require.NoError(t, err)
+	wrong := map[string][]string{}
+	for _, trip := range trips {
+		if trip.Logged {
+			continue
+		}
+		v, err := a.Safety.Check(t.Context(), actor, trip.ID)
+		require.NoError(t, err)
+		for _, r := range v.Rows {
+			if r.Status != "met" && r.Status != "not_asked" {
+				wrong[trip.Name] = append(wrong[trip.Name], fmt.Sprintf("%s %s: %s", r.What, r.Status, r.Why))
+				assert.NotEmpty(t, r.Settle, "%s can be settled", r.What)
+			}
+		}
+		for _, p := range v.Papers {
+			assert.Equal(t, "good", p.State, p.Said)
+		}
+	}
+	assert.Equal(t, map[string][]string{
+		"two-day tournament": {
+			"fire extinguisher slow: Fire extinguisher, lake boat (in bow bag, bow locker) takes 14 s; 10 s is asked.",
+			"spare drain plug short: No spare drain plug is aboard."},
+		"evening with two guests":    {"wearable lifejackets size: No lifejacket fits first guest."},
+		"cod run, 18 nautical miles": {"visual distress signals expired: Flares, sealed box: out of date by the trip's last day."},
+	}, wrong)
+}
