@@ -258,6 +258,35 @@ func legal(operation string, body map[string]any) any {
 		"held":  map[string]any{"method": "clamp", "foot_mm": []float64{50, 50}},
 		"parts": []any{}}
 	switch operation {
+	case "set-carriage", "set-trip-rules", "set-brief":
+		return map[string]any{"version": 99}
+	case "choose-packs":
+		return map[string]any{"country": "", "packs": []any{}, "version": 99}
+	case "print-brief":
+		return map[string]any{"link": "https://x.example/aboard"}
+	case "add-pack":
+		return map[string]any{"pack": "{}"}
+	case "change-pack":
+		return map[string]any{"pack": "{}", "version": 99}
+	case "add-paper":
+		return map[string]any{"name": "X", "kind": "licence"}
+	case "change-paper":
+		return map[string]any{"name": "X", "kind": "licence", "version": 99}
+	case "tick":
+		return map[string]any{"line": "X", "done": true, "at": "2027-01-01T10:00:00Z"}
+	case "assign-line":
+		return map[string]any{"line": "X"}
+	case "add-list-line":
+		return map[string]any{"stage": "load", "text": "X", "holds": false}
+	case "change-list-line":
+		return map[string]any{"stage": "load", "text": "X", "holds": false, "version": 99}
+	case "report-job":
+		return map[string]any{"kind": "defect", "what": "X", "holds": false}
+	case "change-job":
+		return map[string]any{"state": "done", "holds": false, "version": 99}
+	case "tried-drill":
+		return map[string]any{"name": "X", "gear_id": store.NewID(), "seconds": 3, "found": true, "wrong": []any{},
+			"at": "2027-01-01T10:00:00Z"}
 	case "read-fittings":
 		return map[string]any{"text": "cleat"}
 	case "try-fitting":
@@ -318,7 +347,7 @@ func legal(operation string, body map[string]any) any {
 		return map[string]any{"rides": "car"}
 	case "lay-out":
 		return map[string]any{"layout": "console"}
-	case "add-photo", "add-gear-photo", "add-trip-photo", "add-fitting-photo":
+	case "add-photo", "add-gear-photo", "add-trip-photo", "add-fitting-photo", "add-paper-photo", "add-job-photo":
 		return "not a picture"
 	case "split-gear":
 		return map[string]any{"version": 1, "count": 1}

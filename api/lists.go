@@ -50,7 +50,9 @@ func (s *Server) registerLists() {
 			return s.app.Lists.Begin(ctx, actor, in.Key, in.Trip)
 		})
 	stream(s, kernel.See, op("watch-lists", trip+"/live", "What happens on a trip's checklists, as server-sent events"),
-		func(actor kernel.Actor, in *TripPath) string { return lists.Topic(actor.Crew, in.Trip) })
+		func(ctx context.Context, actor kernel.Actor, in *TripPath) (string, error) {
+			return s.app.Lists.Topic(ctx, actor, in.Trip)
+		})
 	s.registerListLines()
 }
 

@@ -37,7 +37,8 @@ func timeOf(r *http.Request) time.Duration {
 // stream adds an operation that tells what happens on a topic, as server-sent events: data
 // is what was told; an event "again" says that something may have been missed. The caller
 // must be a member whose role may do the action.
-func stream[I any, P input[I]](s *Server, may kernel.Action, o operation, topic func(kernel.Actor, *I) string) {
+func stream[I any, P input[I]](s *Server, may kernel.Action, o operation,
+	topic func(context.Context, kernel.Actor, *I) (string, error)) {
 	o.Method = http.MethodGet
 	o.Extensions[ActionExtension] = may
 	o.Extensions[timeExtension] = streamTime.Seconds()
@@ -52,7 +53,11 @@ func stream[I any, P input[I]](s *Server, may kernel.Action, o operation, topic 
 		if err != nil {
 			return nil, problem(ctx, err)
 		}
-		messages, stop, err := s.live.Listen(topic(actor, in))
+		about, err := topic(ctx, actor, in)
+		if err != nil {
+			return nil, problem(ctx, err)
+		}
+		messages, stop, err := s.live.Listen(about)
 		if errors.Is(err, store.ErrCrowded) {
 			return nil, problem(ctx, &refuse.Error{Kind: refuse.TooMany, Sentence: "Too many are looking at once: try again in a moment."})
 		}

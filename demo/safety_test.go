@@ -2,10 +2,12 @@ package demo
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"ergasia/app"
 	"ergasia/app/kernel"
+	triplist "ergasia/app/trips"
 	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
@@ -44,4 +46,25 @@ func TestFourThingsAreMissingOnPurpose(t *testing.T) {
 		"evening with two guests":    {"wearable lifejackets size: No lifejacket fits first guest."},
 		"cod run, 18 nautical miles": {"visual distress signals expired: Flares, sealed box: out of date by the trip's last day."},
 	}, wrong)
+}
+
+// The check of a trip against loading its boat, which every page of hers does.
+func BenchmarkCheckOfATrip(b *testing.B) {
+	a := app.New(storetest.New(b))
+	crew, err := Load(b.Context(), a)
+	require.NoError(b, err)
+	actor := kernel.Actor{Crew: crew}
+	trips, err := a.Trips.Trips(b.Context(), actor)
+	require.NoError(b, err)
+	i := slices.IndexFunc(trips, func(t triplist.TripView) bool { return t.Name == "cod run, 18 nautical miles" })
+	b.Run("check", func(b *testing.B) {
+		for b.Loop() {
+			_, _ = a.Safety.Check(b.Context(), actor, trips[i].ID)
+		}
+	})
+	b.Run("load", func(b *testing.B) {
+		for b.Loop() {
+			_, _ = a.Stowing.Bench(b.Context(), actor, *trips[i].BoatID)
+		}
+	})
 }

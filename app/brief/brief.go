@@ -179,14 +179,16 @@ func (w *writer) place(title string, most int, said string, classes ...string) {
 func (w *writer) things() {
 	w.place("Life jacket", 2, "Life jackets are %s. Put yours on now. Keep it on.", "lifejacket")
 	w.say("Where to sit", cmp.Or(w.brief.Hold, "Sit down when she runs. Hold on with one hand."), nil)
-	w.place("Man overboard", 2, "Shout. BriefPoint at them. Throw this: it is %s.", "throwable")
+	w.place("Man overboard", 2, "Shout. Point at them. Throw this: it is %s.", "throwable")
 	if w.brief.Back != "" || len(w.of("ladder")) > 0 {
 		spots, at := w.spots(w.of("ladder"), 1)
 		w.say("Back on board", cmp.Or(w.brief.Back, strings.TrimSpace("Climb back at the ladder "+spots)+"."), at)
 	}
 	w.place("Fire", 2, "It is %s. Pull the pin. Aim low.", "extinguisher")
 	w.place("First aid", 1, "The kit is %s.", "first aid")
-	w.place("Radio", 1, "It is %s. Any of us may call for help.", "radio")
+	if len(w.of("radio")) > 0 { // without one the call is made by phone
+		w.place("Radio", 1, "It is %s. Any of us may call for help.", "radio")
+	}
 	w.stop()
 	if w.brief.Toilet != "" {
 		_, at := w.spots(w.of("toilet"), 1)

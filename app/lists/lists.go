@@ -39,6 +39,7 @@ type TickLine struct {
 	Version   int        `json:"version,omitempty"`
 	Sort      int        `json:"sort,omitempty"`
 	ThisTrip  bool       `json:"this_trip,omitempty" doc:"Of the crew's own: on this trip only"`
+	ThisBoat  bool       `json:"this_boat,omitempty" doc:"In this boat only"`
 }
 
 // StageList is the list of a stage.
@@ -210,6 +211,7 @@ func (v *ListsView) fill(lines []line, ticks map[string]model.Tick, names map[uu
 		}
 		if l.Own != nil {
 			one.OwnID, one.Version, one.Sort, one.ThisTrip = &l.Own.ID, l.Own.Version, l.Own.Sort, l.Own.TripID != nil
+			one.ThisBoat = l.Own.BoatID != nil
 		}
 		if n := len(v.Stages); n == 0 || v.Stages[n-1].Stage != l.Stage {
 			v.Stages = append(v.Stages, StageList{Stage: l.Stage, Lines: []TickLine{}})
@@ -363,8 +365,14 @@ func tooMany(n int64) error {
 	return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("This trip has %d ticks, the most that are kept.", n)}
 }
 
-// Topic is what phones that look at a trip listen to.
-func Topic(crew, trip uuid.UUID) string { return crew.String() + "/" + trip.String() }
+// Topic is what phones that look at a trip listen to, where there is such a trip.
+func (a *Wing) Topic(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (string, error) {
+	return topic(actor.Crew, trip), a.In(ctx, actor, func(tx *store.Tx) error {
+		return kernel.Absent(store.Exists[model.Trip](tx, "id = ?", trip), "trip")
+	})
+}
+
+func topic(crew, trip uuid.UUID) string { return crew.String() + "/" + trip.String() }
 
 // Tell tells every phone that looks at a trip, once the transaction is kept.
 func Tell(tx *store.Tx, crew, trip uuid.UUID, what any) error {
@@ -372,7 +380,7 @@ func Tell(tx *store.Tx, crew, trip uuid.UUID, what any) error {
 	if err != nil {
 		return fmt.Errorf("writing what phones are told: %w", err)
 	}
-	return tx.Notify(Topic(crew, trip), string(text))
+	return tx.Notify(topic(crew, trip), string(text))
 }
 
 // Begin begins a trip's lists again: its ticks go, and can be taken back.

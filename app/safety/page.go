@@ -79,8 +79,10 @@ func (a *Wing) Boat(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (Bo
 			return err
 		}
 		today := kernel.DayOf(a.Today())
-		for _, p := range Pieces(s, func(model.Gear) bool { return false }) {
-			out.Pieces = append(out.Pieces, lying(s, p, limits, due, today))
+		list := Pieces(s, func(model.Gear) bool { return false })
+		must := held(list, limits)
+		for _, p := range list {
+			out.Pieces = append(out.Pieces, lying(s, p, must[p.Item.ID], due, today))
 		}
 		slices.SortStableFunc(out.Pieces, func(x, y LyingPiece) int {
 			return cmp.Or(cmp.Compare(trouble(y), trouble(x)), cmp.Compare(x.Class, y.Class))
@@ -132,17 +134,8 @@ func limitsOf(tx *store.Tx, actor kernel.Actor, s *aboard.Laden) ([]carriage.Lim
 	return carriage.Limits(rules, Vessel(s), chosen.Country), nil
 }
 
-func within(limits []carriage.Limit, class string) (seconds float64) {
-	for _, l := range limits {
-		if slices.Contains(l.Classes, class) && (seconds == 0 || l.Seconds < seconds) {
-			seconds = l.Seconds
-		}
-	}
-	return seconds
-}
-
-func lying(s *aboard.Laden, p Piece, limits []carriage.Limit, due map[uuid.UUID]serviceDue, today kernel.Date) LyingPiece {
-	v := LyingPiece{PieceView: viewPiece(p), From: []float64{}, Within: within(limits, p.Class), State: "good", Also: []string{}}
+func lying(s *aboard.Laden, p Piece, within float64, due map[uuid.UUID]serviceDue, today kernel.Date) LyingPiece {
+	v := LyingPiece{PieceView: viewPiece(p), From: []float64{}, Within: within, State: "good", Also: []string{}}
 	v.Slow = v.Within > 0 && p.Seconds != nil && *p.Seconds > v.Within
 	if v.Expires != nil {
 		switch {

@@ -356,11 +356,7 @@ func lines(need []Line) string {
 
 // String says what a line needs.
 func (l Line) String() string {
-	labels := make([]string, len(l.Class))
-	for i, c := range l.Class {
-		labels[i] = words.SafetyClasses.Label(c)
-	}
-	said := fmt.Sprintf("%d × %s", max(l.Count, 1), strings.Join(labels, " or "))
+	said := fmt.Sprintf("%d × %s", max(l.Count, 1), l.anyOf())
 	if l.perPerson() {
 		said += " for each person"
 	}
@@ -386,6 +382,20 @@ func (l Line) String() string {
 		said += ", worn under way"
 	}
 	return said
+}
+
+// mostNamed is how many classes of a line are named; the others are counted.
+const mostNamed = 3
+
+func (l Line) anyOf() string {
+	var labels []string
+	for _, c := range l.Class[:min(len(l.Class), mostNamed)] {
+		labels = append(labels, words.SafetyClasses.Label(c))
+	}
+	if n := len(l.Class) - mostNamed; n > 0 {
+		labels = append(labels, fmt.Sprintf("%d other kinds", n))
+	}
+	return strings.Join(labels, " or ")
 }
 
 func (r Range) ages() string {

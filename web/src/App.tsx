@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { ask } from "./api/ask";
 import { type Membership, sayError } from "./api/client";
+import { useSending } from "./api/ticks";
 import { Boundary } from "./shell/Boundary";
 import { PAGES } from "./shell/features";
 import { homeOf, useAhead } from "./shell/rooms";
@@ -11,6 +12,7 @@ import { ErrorNote, Waiting } from "./ui/States";
 
 const SignInPage = lazy(() => import("./features/session/SignInPage"));
 const FoundPage = lazy(() => import("./features/session/FoundPage"));
+const AboardPage = lazy(() => import("./features/brief/AboardPage"));
 const GuestPage = lazy(() => import("./features/trip/GuestPage"));
 const LinkPage = lazy(() => import("./features/session/LinkPage"));
 
@@ -20,6 +22,7 @@ export function App() {
       <Routes>
         <Route path="/link" element={<LinkPage />} />
         <Route path="/guest" element={<GuestPage />} />
+        <Route path="/aboard" element={<AboardPage />} />
         <Route path="*" element={<Inside />} />
       </Routes>
     </Suspense>
@@ -41,6 +44,7 @@ function Inside() {
 function Pages({ me }: { me: Membership }) {
   const { pathname } = useLocation();
   useAhead(me);
+  useSending(me);
   return (
     <Shell me={me}>
       <Boundary key={pathname}>

@@ -8971,6 +8971,8 @@ export interface components {
             /** Format: int64 */
             sort?: number;
             text: string;
+            /** @description In this boat only */
+            this_boat?: boolean;
             /** @description Of the crew's own: on this trip only */
             this_trip?: boolean;
             /** Format: int64 */

@@ -3,6 +3,7 @@ import { useSyncExternalStore } from "react";
 import { askTrip } from "../../api/askTrip";
 import { sayError } from "../../api/client";
 import { clock } from "../../domain/clock";
+import { Brief } from "../../parts/Brief";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { day } from "../../ui/time";
 import { useTitle } from "../../ui/useTitle";
@@ -43,6 +44,14 @@ export default function GuestPage() {
           </div>
         ))}
       </dl>
+      {v.brief && (
+        <details>
+          <summary className="label-type min-h-11 cursor-pointer py-2 text-2xl">
+            What to know aboard {v.brief.boat}
+          </summary>
+          <Brief v={v.brief} />
+        </details>
+      )}
       <p className="quiet text-sm">
         Wear a lifejacket from the quay to the quay, tell the skipper if you can't swim, and do as the skipper says.
       </p>

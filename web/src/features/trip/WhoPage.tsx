@@ -93,6 +93,9 @@ function People({ me, page, save, done, may: changes }: PeopleProps) {
               onChange={(v) => put(q.id, { kg: v * units.massSI })}
             />
           )}
+          {(q.role === "child" || q.age !== undefined) && (
+            <Figure label="Age" unit="years" value={q.age ?? 0} onChange={(v) => put(q.id, { age: v || undefined })} />
+          )}
           <Choice label="Role" value={q.role} options={WORDS.trip_roles} onChange={(role) => put(q.id, { role })} />
           <div className="col-span-2 sm:col-span-1">
             <Choice

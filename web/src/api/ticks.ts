@@ -1,0 +1,116 @@
+import { useEffect, useSyncExternalStore } from "react";
+import { writeSafety } from "./askSafety";
+import { type Membership, newKey, Refusal, type Schemas, sayError } from "./client";
+
+/** A tick that the server has not acknowledged yet. */
+export type WaitingTick = Schemas["TickInput"] & { key: string; crew: string; trip: string };
+
+const PREFIX = "ergasia-ticks:";
+
+/** How long to wait before waiting ticks are sent again, milliseconds. */
+const AGAIN_MS = [1000, 2000, 4000, 8000, 15_000];
+
+type State = { list: WaitingTick[]; refused?: string };
+
+/**
+ * Ticks that wait for the network, each with the key by which the server knows one that is
+ * sent again. They are kept in this browser, by member, so that a reload loses none.
+ */
+class Waiting {
+  private states = new Map<string, State>();
+  private listeners = new Set<() => void>();
+  private sending = false;
+  private tries = 0;
+  private timer?: ReturnType<typeof setTimeout>;
+
+  state(member: string): State {
+    let s = this.states.get(member);
+    if (!s) {
+      s = { list: stored(member) };
+      this.states.set(member, s);
+    }
+    return s;
+  }
+
+  listen = (told: () => void) => {
+    this.listeners.add(told);
+    return () => this.listeners.delete(told);
+  };
+
+  private put(member: string, s: State) {
+    this.states.set(member, s);
+    try {
+      if (s.list.length > 0) localStorage.setItem(PREFIX + member, JSON.stringify(s.list));
+      else localStorage.removeItem(PREFIX + member);
+    } catch {
+      // without storage they wait in memory only
+    }
+    for (const told of this.listeners) told();
+  }
+
+  add(me: Membership, trip: string, line: string, done: boolean) {
+    const one = { key: newKey(), crew: me.crew_id, trip, line, done, at: new Date().toISOString() };
+    this.put(me.member_id, { list: [...this.state(me.member_id).list, one] });
+    this.send(me.member_id);
+  }
+
+  /** Sends what waits, in order; what can't be sent now stays. */
+  async send(member: string) {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.timer);
+    try {
+      for (let next = this.state(member).list[0]; next; next = this.state(member).list[0]) {
+        const { key, crew, trip, ...body } = next;
+        let refused: string | undefined;
+        try {
+          await writeSafety.tick(crew, trip, key, body);
+        } catch (error) {
+          if (!(error instanceof Refusal) || error.status >= 500 || error.status === 401) throw error;
+          refused = sayError(error); // it will never be taken: say so, and go on
+        }
+        this.tries = 0;
+        const left = this.state(member).list.filter((t) => t.key !== key);
+        this.put(member, { list: left, refused: refused ?? this.state(member).refused });
+      }
+    } catch {
+      const wait = AGAIN_MS[Math.min(this.tries++, AGAIN_MS.length - 1)];
+      this.timer = setTimeout(() => this.send(member), wait);
+    } finally {
+      this.sending = false;
+    }
+  }
+}
+
+function stored(member: string): WaitingTick[] {
+  try {
+    const list = JSON.parse(localStorage.getItem(PREFIX + member) ?? "[]");
+    return Array.isArray(list) ? list : [];
+  } catch {
+    return []; // no storage, or something else's
+  }
+}
+
+const waiting = new Waiting();
+
+/** The ticks that wait, and how to add one. */
+export function useTicks(me: Membership, trip: string) {
+  const state = useSyncExternalStore(waiting.listen, () => waiting.state(me.member_id));
+  return {
+    waiting: state.list.filter((t) => t.trip === trip),
+    refused: state.refused,
+    tick: (line: string, done: boolean) => waiting.add(me, trip, line, done),
+    send: () => waiting.send(me.member_id),
+  };
+}
+
+/** Sends what waited over a reload, and whenever the network is back. */
+export function useSending(me: Membership) {
+  const member = me.member_id;
+  useEffect(() => {
+    const send = () => waiting.send(member);
+    send();
+    window.addEventListener("online", send);
+    return () => window.removeEventListener("online", send);
+  }, [member]);
+}
