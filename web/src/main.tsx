@@ -19,6 +19,12 @@ const queries = new QueryClient({
   },
 });
 
+/** How long after the page stands the program is kept for when there is no network, milliseconds. */
+const SETTLED_MS = 3000;
+
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  window.addEventListener("load", () => setTimeout(() => navigator.serviceWorker.register("/sw.js"), SETTLED_MS));
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -91,6 +91,14 @@ function stored(member: string): WaitingTick[] {
   }
 }
 
+/** What the service worker keeps of the crew for when there is no network; see vite.config.ts. */
+const KEPT = "ergasia-lists";
+
+/** Takes what is kept of the crew off this machine, as when someone signs out. Ticks that wait stay theirs. */
+export function forgetKept() {
+  if ("caches" in window) caches.delete(KEPT);
+}
+
 const waiting = new Waiting();
 
 /** The ticks that wait, and how to add one. */

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { LogOut, Moon, Ruler, Sun } from "lucide-react";
 import { ask } from "../api/ask";
 import { api, type Membership, type Session } from "../api/client";
+import { forgetKept } from "../api/ticks";
 import { forgetDrafts } from "../ui/useDraft";
 
 /** One's own settings: units, theme, and the way out. */
@@ -22,6 +23,7 @@ export function Settings({ me }: { me: Membership }) {
     mutationFn: () => api.delete("/api/session"),
     onSuccess: () => {
       forgetDrafts();
+      forgetKept();
       window.location.assign("/"); // a fresh page keeps nothing of the crew in memory
     },
   });

@@ -22,13 +22,18 @@ export default function BriefPage({ me }: { me: Membership }) {
   const v = brief.data;
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-base-100 lg:grid lg:grid-cols-[minmax(0,1fr)_24rem] lg:overflow-hidden">
-      <div className="grid content-start gap-4 p-4 lg:overflow-y-auto lg:p-6">
+      <section
+        aria-label="The brief"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is scrolled by the keyboard
+        tabIndex={0}
+        className="grid content-start gap-4 p-4 lg:overflow-y-auto lg:p-6"
+      >
         <h1 className="label-type text-3xl leading-tight">Aboard {v.boat}</h1>
         {v.lacks.length > 0 && <p className="text-loud no-print leading-snug">Not said yet: {v.lacks.join(" ")}</p>}
         <div className="max-w-2xl">
           <Brief v={v} />
         </div>
-      </div>
+      </section>
       <aside
         aria-label="For the crew"
         className="no-print grid content-start gap-5 border-(--hair) bg-base-200 p-4 pb-24 max-lg:border-t lg:overflow-y-auto lg:border-l"

@@ -76,6 +76,7 @@ function Shown({ me, s }: { me: Membership; s: Safety }) {
         className="relative min-h-0 overflow-y-auto border-(--hair) bg-base-200 p-4 pb-24 lg:border-l"
       >
         <div className="grid gap-3">
+          <h1 className="label-type text-xl">Safety equipment of {s.name}</h1>
           <Gaps s={s} />
           <nav aria-label="More of her safety" className="flex flex-wrap gap-2">
             <Link className="plain-button flex items-center" to={`/boats/${s.id}/drill`}>
@@ -269,7 +270,7 @@ function List({ me, s, chosen, onChoose, numberOf }: ListProps) {
         >
           <button
             type="button"
-            aria-label={`Show on the drawing: ${p.name}`}
+            aria-label={`${numberOf(p) ?? ""} on the drawing: ${p.name}`}
             aria-pressed={chosen === p.id}
             disabled={!numberOf(p)}
             className="figure-type min-h-11 cursor-pointer text-lg disabled:cursor-default"
