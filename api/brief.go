@@ -27,7 +27,10 @@ func (s *Server) registerBrief() {
 		}) error {
 			return s.app.Safety.SetBrief(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.BriefInput)
 		})
-	printFile(s, kernel.See, op("print-brief", boatPath+"brief/card", "The brief on one A5 page").files("application/pdf"),
+	printFile(
+		s,
+		kernel.See,
+		op("print-brief", boatPath+"brief/card", "The brief on one A5 page").files("application/pdf"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Body struct {
@@ -40,14 +43,23 @@ func (s *Server) registerBrief() {
 			}
 			text, err := v.Card(in.Body.Link)
 			return file("application/pdf", "brief.pdf", text, err)
-		})
-	act(s, kernel.ChangeBoat, op("make-boat-link", boatPath+"brief/link", "Make the link by which guests see a boat's brief; an older one ends"),
+		},
+	)
+	act(
+		s,
+		kernel.ChangeBoat,
+		op(
+			"make-boat-link",
+			boatPath+"brief/link",
+			"Make the link by which guests see a boat's brief; an older one ends",
+		),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
 		}) (brief.BoatLink, error) {
 			return s.app.Brief.MakeLink(ctx, actor, in.Boat)
-		})
+		},
+	)
 	remove(s, kernel.ChangeBoat, op("end-boat-link", boatPath+"brief/link", "End a boat's link"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) error {
 			return s.app.Brief.EndLink(ctx, actor, in.Boat)

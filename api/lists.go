@@ -77,10 +77,14 @@ func (s *Server) registerListLines() {
 		}) (uuid.UUID, error) {
 			return s.app.Lists.SaveLine(ctx, actor, in.Key, in.Line, in.Body.Version, in.Body.OwnLineInput)
 		})
-	remove(s, kernel.ChangeGear, op("remove-list-line", lines+"/{line}", "Take a line of the crew's own off the checklists"),
+	remove(
+		s,
+		kernel.ChangeGear,
+		op("remove-list-line", lines+"/{line}", "Take a line of the crew's own off the checklists"),
 		func(ctx context.Context, actor kernel.Actor, in *ListLinePath) error {
 			return s.app.Lists.RemoveLine(ctx, actor, in.Line)
-		})
+		},
+	)
 }
 
 // JobPath is the job that an operation is about.
@@ -131,8 +135,11 @@ func (s *Server) registerJobPhotos() {
 		func(ctx context.Context, actor kernel.Actor, in *JobPath) ([]fleet.PhotoView, error) {
 			return s.app.Fleet.Photos(ctx, actor, in.pictured())
 		})
-	create(s, kernel.Move, op("add-job-photo", list,
-		"Add a picture of what went wrong, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
+	create(s, kernel.Move, op(
+		"add-job-photo",
+		list,
+		"Add a picture of what went wrong, JPEG or PNG; it is made anew, without its metadata",
+	).upTo(fleet.MaxPhotoBytes).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			JobPath
 			Idempotent

@@ -26,11 +26,18 @@ type PackSaved struct {
 const packBytes = 1 << 20
 
 func (s *Server) registerSafety() {
-	read(s, kernel.See, op("get-boat-safety", boatPath+"safety", "A boat's safety equipment: where it lies, seconds, dates and gaps"),
+	read(
+		s,
+		kernel.See,
+		op("get-boat-safety", boatPath+"safety", "A boat's safety equipment: where it lies, seconds, dates and gaps"),
 		func(ctx context.Context, actor kernel.Actor, in *BoatPath) (safety.BoatSafety, error) {
 			return s.app.Safety.Boat(ctx, actor, in.Boat)
-		})
-	setting(s, kernel.ChangeBoat, op("set-carriage", boatPath+"carriage", "What rules ask of a boat, and what is built into her"),
+		},
+	)
+	setting(
+		s,
+		kernel.ChangeBoat,
+		op("set-carriage", boatPath+"carriage", "What rules ask of a boat, and what is built into her"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Idempotent
@@ -40,11 +47,20 @@ func (s *Server) registerSafety() {
 			}
 		}) error {
 			return s.app.Safety.SetCarriage(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.CarriageInput)
-		})
-	read(s, kernel.See, op("check-trip", crewPath+"trips/{trip}/check", "What must be aboard on a trip, and what is missing, out of date or too slow"),
+		},
+	)
+	read(
+		s,
+		kernel.See,
+		op(
+			"check-trip",
+			crewPath+"trips/{trip}/check",
+			"What must be aboard on a trip, and what is missing, out of date or too slow",
+		),
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) (safety.CheckView, error) {
 			return s.app.Safety.Check(ctx, actor, in.Trip)
-		})
+		},
+	)
 	setting(s, kernel.ChangeGear, op("set-trip-rules", crewPath+"trips/{trip}/rules", "Where a trip is, for the rules"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			TripPath
@@ -88,7 +104,10 @@ func (s *Server) registerPacks() {
 			said, err := s.app.Safety.SavePack(ctx, actor, in.Key, uuid.Nil, 0, in.Body.Pack)
 			return PackSaved{Said: said}, err
 		})
-	replace(s, kernel.ChangeBoat, op("change-pack", packs+"/{pack}", "Make a new version of a pack of the crew's own").upTo(packBytes),
+	replace(
+		s,
+		kernel.ChangeBoat,
+		op("change-pack", packs+"/{pack}", "Make a new version of a pack of the crew's own").upTo(packBytes),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			PackPath
 			Idempotent
@@ -99,15 +118,20 @@ func (s *Server) registerPacks() {
 		}) (PackSaved, error) {
 			said, err := s.app.Safety.SavePack(ctx, actor, in.Key, in.Pack, in.Body.Version, in.Body.Pack)
 			return PackSaved{Said: said}, err
-		})
+		},
+	)
 	remove(s, kernel.ChangeBoat, op("remove-pack", packs+"/{pack}", "Take a pack of the crew's own away"),
 		func(ctx context.Context, actor kernel.Actor, in *PackPath) error {
 			return s.app.Safety.RemovePack(ctx, actor, in.Pack)
 		})
-	readFile(s, kernel.See, op("get-pack-schema", packs+"/schema", "The JSON Schema of a pack").files("application/schema+json"),
+	readFile(
+		s,
+		kernel.See,
+		op("get-pack-schema", packs+"/schema", "The JSON Schema of a pack").files("application/schema+json"),
 		func(ctx context.Context, actor kernel.Actor, in *CrewPath) (*File, error) {
 			return file("application/schema+json", "rulepack.schema.json", safety.Schema(), nil)
-		})
+		},
+	)
 }
 
 // PaperPath is the paper that an operation is about.
@@ -118,7 +142,7 @@ type PaperPath struct {
 
 func (s *Server) registerPapers() {
 	const papers = crewPath + "papers"
-	read(s, kernel.See, op("get-papers", papers, "The crew's papers, in the order in which they are asked for"),
+	read(s, kernel.Move, op("get-papers", papers, "The crew's papers, in the order in which they are asked for"),
 		func(ctx context.Context, actor kernel.Actor, in *CrewPath) ([]safety.PaperView, error) {
 			return s.app.Safety.Papers(ctx, actor)
 		})
@@ -157,12 +181,15 @@ func (p PaperPath) pictured() fleet.PhotoOf { return fleet.PhotoOf{Paper: &p.Pap
 
 func (s *Server) registerPaperPhotos() {
 	const list = crewPath + "papers/{paper}/photos"
-	read(s, kernel.See, op("get-paper-photos", list, "Pictures of a paper"),
+	read(s, kernel.Move, op("get-paper-photos", list, "Pictures of a paper"),
 		func(ctx context.Context, actor kernel.Actor, in *PaperPath) ([]fleet.PhotoView, error) {
 			return s.app.Fleet.Photos(ctx, actor, in.pictured())
 		})
-	create(s, kernel.ChangeGear, op("add-paper-photo", list,
-		"Add a picture of a paper, JPEG or PNG; it is made anew, without its metadata").upTo(fleet.MaxPhotoBytes).slow(),
+	create(s, kernel.ChangeGear, op(
+		"add-paper-photo",
+		list,
+		"Add a picture of a paper, JPEG or PNG; it is made anew, without its metadata",
+	).upTo(fleet.MaxPhotoBytes).slow(),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			PaperPath
 			Idempotent
@@ -170,7 +197,7 @@ func (s *Server) registerPaperPhotos() {
 		}) (uuid.UUID, error) {
 			return s.app.Fleet.AddPhoto(ctx, actor, in.Key, in.pictured(), in.RawBody)
 		})
-	readFile(s, kernel.See, op("get-paper-photo", list+"/{photo}", "A picture of a paper").files("image/jpeg"),
+	readFile(s, kernel.Move, op("get-paper-photo", list+"/{photo}", "A picture of a paper").files("image/jpeg"),
 		func(ctx context.Context, actor kernel.Actor, in *paperPhotoPath) (*File, error) {
 			text, err := s.app.Fleet.Photo(ctx, actor, in.pictured(), in.Photo)
 			return file("image/jpeg", "picture.jpg", text, err)

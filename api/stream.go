@@ -59,7 +59,10 @@ func stream[I any, P input[I]](s *Server, may kernel.Action, o operation,
 		}
 		messages, stop, err := s.live.Listen(about)
 		if errors.Is(err, store.ErrCrowded) {
-			return nil, problem(ctx, &refuse.Error{Kind: refuse.TooMany, Sentence: "Too many are looking at once: try again in a moment."})
+			return nil, problem(
+				ctx,
+				&refuse.Error{Kind: refuse.TooMany, Sentence: "Too many are looking at once: try again in a moment."},
+			)
 		}
 		return &huma.StreamResponse{Body: func(c huma.Context) {
 			defer stop()

@@ -101,7 +101,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Jobs = jobs.New(k)
 	a.Lists = lists.New(k, a.Days, a.Due, a.Safety)
 	a.Brief = brief.New(k, a.Where, a.Days)
-	a.Ready = ready.New(k, a.Days, a.Kits, a.Due, a.Safety, a.Lists)
+	a.Ready = ready.New(k, a.Days, a.Kits, a.Due, a.Safety)
 	a.Stowing = stowing.New(k, a.Where, a.Days, s.planning)
 	a.Floating = floating.New(k, a.Fleet, a.Where)
 	a.Undoing = undoing.New(k, a.Where, a.Gear)

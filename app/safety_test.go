@@ -343,3 +343,21 @@ func (w *world) onWater(trip uuid.UUID, water string) {
 		}
 	}
 }
+
+func TestAGuestOfTheCrewLearnsNoMasses(t *testing.T) {
+	w := newWorld(t)
+	trip := w.trip("out", 1, 1, 2)
+	people := []model.TripPerson{{ID: store.NewID(), Name: "big", Kg: 137, Role: "skipper"}}
+	_, err := w.Trips.SaveParty(ctx, w.owner, store.NewID(), trip, w.tripVersion(trip), people)
+	require.NoError(t, err)
+	w.aboardIn(w.listed("jacket", "lifejacket", fits(40, 90)), w.tray)
+	said := func(actor kernel.Actor) string {
+		v, err := w.Safety.Check(ctx, actor, trip)
+		require.NoError(t, err)
+		text, err := json.Marshal(v)
+		require.NoError(t, err)
+		return string(text)
+	}
+	assert.Contains(t, said(w.owner), "137 kg")
+	assert.NotContains(t, said(w.join("Tove", kernel.Guest)), "137")
+}

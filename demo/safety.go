@@ -30,7 +30,10 @@ var classed = []struct {
 	{gear: "lifejacket, guest", class: "lifejacket", fits: [2]float64{40, 90}},
 	{gear: "throw line", class: "throwable"}, {gear: "throw cushion", class: "throwable"},
 	{gear: "throw line, guest boat", class: "throwable"},
-	{gear: "fire extinguisher", class: "extinguisher 5-B"}, {gear: "fire extinguisher, lake boat", class: "extinguisher 5-B"},
+	{
+		gear:  "fire extinguisher",
+		class: "extinguisher 5-B",
+	}, {gear: "fire extinguisher, lake boat", class: "extinguisher 5-B"},
 	{gear: "flares, sealed box", class: "flare day and night"}, {gear: "flares, old box", class: "flare day and night"},
 	{gear: "air horn", class: "horn"}, {gear: "horn, lake boat", class: "horn"},
 	{gear: "first-aid kit", class: "first aid"}, {gear: "first-aid kit, small", class: "first aid"},
@@ -45,7 +48,10 @@ var classed = []struct {
 	{gear: "spare drain plug set", class: "spare plug"}, {gear: "kill cord, spare", class: "stop cord"},
 	{gear: "headlamps", class: "lamp"}, {gear: "headlamps, spare", class: "lamp"}, {gear: "stern lamp", class: "lamp"},
 	{gear: "belt knife, Ilse", class: "knife"}, {gear: "belt knife, Sune", class: "knife"},
-	{gear: "spare rope, 30 m", class: "tow line"}, {gear: "tow line, 25 m", class: "tow line"}, {gear: "drogue", class: "drogue"},
+	{
+		gear:  "spare rope, 30 m",
+		class: "tow line",
+	}, {gear: "tow line, 25 m", class: "tow line"}, {gear: "drogue", class: "drogue"},
 	{gear: "grab bag", class: "grab bag"}, {gear: "papers, sealed wallet", class: "papers"},
 	{gear: "towels and dry clothes", class: "blanket"}, {gear: "fenders", class: "fenders"},
 	{gear: "floating suit, Ilse", class: "suit"}, {gear: "floating suit, Oskar", class: "suit"},
@@ -70,28 +76,56 @@ var carried = map[string]struct {
 	built int
 	fixed []model.FixedThing
 }{
-	"Dunlin": {44.1, 2016, []model.FixedThing{{Class: "navigation lights", Name: "navigation lights", Where: "bow and pole at the stern"},
-		{Class: "stop cord", Name: "stop-cord", Where: "at the wheel"},
-		{Class: "drain plug", Name: "transom plug", Where: "foot of the transom, starboard"},
-		{Class: "drain plug", Name: "well plug", Where: "transom well, port"},
-		{Class: "bilge pump", Name: "bilge pump", Where: "under the transom well"},
-		{Class: "throwable", Name: "throw ring", Where: "on the rail by the wheel"},
-		{Class: "compass", Name: "compass", Where: "on the console"}, {Class: "ladder", Name: "ladder", Where: "at the stern, port side"}}},
-	"Plover": {67.1, 2019, []model.FixedThing{{Class: "navigation lights", Name: "navigation lights", Where: "bow and stern"},
-		{Class: "stop cord", Name: "stop-cord", Where: "at the wheel"}, {Class: "stop cord", Name: "spare stop-cord", Where: "in the glove box"},
-		{Class: "drain plug", Name: "transom plug", Where: "foot of the transom"},
-		{Class: "bilge pump", Name: "bilge pump", Where: "at the transom"}, {Class: "knife", Name: "line knife", Where: "in a sheath by the wheel"},
-		{Class: "paddle", Name: "paddle", Where: "under the side deck"}, {Class: "first aid", Name: "first-aid pouch", Where: "beside the wheel"},
-		{Class: "tow line", Name: "tow line", Where: "on the stern cleat"},
-		{Class: "throwable", Name: "throw line", Where: "on the back of the seat"},
-		{Class: "ladder", Name: "ladder", Where: "at the stern, port side"}}},
+	"Dunlin": {
+		44.1,
+		2016,
+		[]model.FixedThing{{Class: "navigation lights", Name: "navigation lights", Where: "bow and pole at the stern"},
+			{Class: "stop cord", Name: "stop-cord", Where: "at the wheel"},
+			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom, starboard"},
+			{Class: "drain plug", Name: "well plug", Where: "transom well, port"},
+			{Class: "bilge pump", Name: "bilge pump", Where: "under the transom well"},
+			{Class: "throwable", Name: "throw ring", Where: "on the rail by the wheel"},
+			{
+				Class: "compass",
+				Name:  "compass",
+				Where: "on the console",
+			}, {Class: "ladder", Name: "ladder", Where: "at the stern, port side"}},
+	},
+	"Plover": {
+		67.1,
+		2019,
+		[]model.FixedThing{{Class: "navigation lights", Name: "navigation lights", Where: "bow and stern"},
+			{
+				Class: "stop cord",
+				Name:  "stop-cord",
+				Where: "at the wheel",
+			}, {Class: "stop cord", Name: "spare stop-cord", Where: "in the glove box"},
+			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom"},
+			{
+				Class: "bilge pump",
+				Name:  "bilge pump",
+				Where: "at the transom",
+			}, {Class: "knife", Name: "line knife", Where: "in a sheath by the wheel"},
+			{
+				Class: "paddle",
+				Name:  "paddle",
+				Where: "under the side deck",
+			}, {Class: "first aid", Name: "first-aid pouch", Where: "beside the wheel"},
+			{Class: "tow line", Name: "tow line", Where: "on the stern cleat"},
+			{Class: "throwable", Name: "throw line", Where: "on the back of the seat"},
+			{Class: "ladder", Name: "ladder", Where: "at the stern, port side"}},
+	},
 	"Whimbrel": {11, 2008, []model.FixedThing{{Class: "stop cord", Name: "stop-cord", Where: "at the tiller"},
 		{Class: "drain plug", Name: "transom plug", Where: "foot of the transom"},
 		{Class: "spare plug", Name: "spare plug", Where: "tied to the stern bench"},
 		{Class: "navigation lights", Name: "clip-on lights", Where: "bow and stern"},
 		{Class: "throwable", Name: "ring", Where: "on the middle bench"},
 		{Class: "extinguisher 5-B", Name: "extinguisher", Where: "under the stern bench"},
-		{Class: "whistle", Name: "whistle", Where: "at the tiller"}, {Class: "tow line", Name: "painter, 15 m", Where: "at the bow"},
+		{
+			Class: "whistle",
+			Name:  "whistle",
+			Where: "at the tiller",
+		}, {Class: "tow line", Name: "painter, 15 m", Where: "at the bow"},
 		{Class: "ladder", Name: "step", Where: "at the stern"}}},
 }
 
@@ -100,8 +134,12 @@ var briefs = map[string]model.BriefInput{
 	"Dunlin": {CallSign: "VARM 21", Number: "219000021", Rescue: "112",
 		Hold:   "Sit on the seat or stand at the rail. Hold on with one hand.",
 		Toilet: "A bucket with a lid is in the port bench. Just ask."},
-	"Plover":   {Rescue: "112", Hold: "Stay in your seat when she runs. Hold on with one hand."},
-	"Whimbrel": {Rescue: "112", Hold: "Sit low in the middle. Stand up one at a time.", Stop: "Pull the cord at the tiller. She stops."},
+	"Plover": {Rescue: "112", Hold: "Stay in your seat when she runs. Hold on with one hand."},
+	"Whimbrel": {
+		Rescue: "112",
+		Hold:   "Sit low in the middle. Stand up one at a time.",
+		Stop:   "Pull the cord at the tiller. She stops.",
+	},
 }
 
 // ours is a pack of the crew's own.
@@ -157,7 +195,12 @@ func (l *loader) classes() error {
 
 // move puts gear into a box, or gives it to a person.
 func (l *loader) move(id uuid.UUID, box, holder *uuid.UUID) error {
-	_, err := l.app.Where.MoveGear(l.ctx, l.actor, uuid.Nil, aboard.MoveInput{GearID: &id, BoxID: box, HolderID: holder})
+	_, err := l.app.Where.MoveGear(
+		l.ctx,
+		l.actor,
+		uuid.Nil,
+		aboard.MoveInput{GearID: &id, BoxID: box, HolderID: holder},
+	)
 	return told(err)
 }
 
@@ -187,8 +230,17 @@ func (l *loader) grabBag() error {
 func (l *loader) phones() error {
 	for mark, name := range map[string]string{"I": "phone, Ilse", "O": "phone, Oskar"} {
 		member := l.members[mark]
-		in := gear.GearInput{Name: name, Size: model.Vec{0.16, 0.08, 0.01}, Kg: 0.25, MassKnown: "catalogue", Count: 1, Turn: "any",
-			SafetyClass: "phone", OwnerID: &member, NeedsDry: true}
+		in := gear.GearInput{
+			Name:        name,
+			Size:        model.Vec{0.16, 0.08, 0.01},
+			Kg:          0.25,
+			MassKnown:   "catalogue",
+			Count:       1,
+			Turn:        "any",
+			SafetyClass: "phone",
+			OwnerID:     &member,
+			NeedsDry:    true,
+		}
 		v, err := l.app.Gear.SaveGear(l.ctx, l.actor, uuid.Nil, uuid.Nil, 0, in)
 		if err != nil {
 			return fmt.Errorf("%s: %w", name, told(err))
@@ -297,8 +349,15 @@ func (l *loader) mended(trip uuid.UUID) error {
 	if err != nil {
 		return told(err)
 	}
-	_, err = l.app.Jobs.Change(l.ctx, l.actor, uuid.Nil, l.boat, id, jobs.JobChange{State: "done", Note: "new switch, tried with a bucket",
-		Version: 1})
+	_, err = l.app.Jobs.Change(
+		l.ctx,
+		l.actor,
+		uuid.Nil,
+		l.boat,
+		id,
+		jobs.JobChange{State: "done", Note: "new switch, tried with a bucket",
+			Version: 1},
+	)
 	return told(err)
 }
 

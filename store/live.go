@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"log/slog"
 	"sync"
@@ -47,18 +48,19 @@ func NewLive() *Live { return &Live{topics: map[string]map[chan Message]bool{}} 
 // Bounds: how many listen at once, and how many messages wait for one that is slow.
 const (
 	mostListeners = 2000
+	mostOnTopic   = 60
 	waiting       = 64
 )
 
-// ErrCrowded is of more listeners than one copy of the program serves.
-var ErrCrowded = fmt.Errorf("more than %d listen", mostListeners)
+// ErrCrowded is of more listeners than one copy of the program serves, in all or on a topic.
+var ErrCrowded = errors.New("too many listen")
 
 // Listen gives what is told about a topic from now on, until stop is called. Who is too
 // slow misses messages, and is told so by an empty one.
 func (l *Live) Listen(topic string) (messages <-chan Message, stop func(), err error) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	if l.n >= mostListeners {
+	if l.n >= mostListeners || len(l.topics[topic]) >= mostOnTopic {
 		return nil, nil, ErrCrowded
 	}
 	c := make(chan Message, waiting)

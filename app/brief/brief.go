@@ -85,8 +85,12 @@ type writer struct {
 }
 
 func write(s *aboard.Laden, pieces []safety.Piece, people []days.Person) BriefView {
-	w := &writer{boat: s, pieces: pieces, view: BriefView{Boat: s.Boat.Name, Lines: s.Craft.Lines, Points: []BriefPoint{}, Own: []string{},
-		Lacks: []string{}}}
+	w := &writer{
+		boat:   s,
+		pieces: pieces,
+		view: BriefView{Boat: s.Boat.Name, Lines: s.Craft.Lines, Points: []BriefPoint{}, Own: []string{},
+			Lacks: []string{}},
+	}
 	if b := s.Craft.Input.Outfit.Brief; b != nil {
 		w.brief = *b
 	}
@@ -100,7 +104,10 @@ func write(s *aboard.Laden, pieces []safety.Piece, people []days.Person) BriefVi
 // of are the pieces of some classes; a class ending in a space is all that begin with it.
 func (w *writer) of(classes ...string) (list []safety.Piece) {
 	for _, p := range w.pieces {
-		if slices.ContainsFunc(classes, func(c string) bool { return p.Class == c || strings.HasPrefix(p.Class, c+" ") }) {
+		if slices.ContainsFunc(
+			classes,
+			func(c string) bool { return p.Class == c || strings.HasPrefix(p.Class, c+" ") },
+		) {
 			list = append(list, p)
 		}
 	}

@@ -70,15 +70,25 @@ func (a *Wing) Drill(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (D
 		if err != nil {
 			return err
 		}
-		v = DrillView{ID: s.Boat.ID, Name: s.Boat.Name, Lines: s.Craft.Lines, Places: []fleet.PlaceRef{}, Sought: []Sought{},
-			Knows: []Knows{}, Mistaken: []Mistaken{}}
+		v = DrillView{
+			ID:       s.Boat.ID,
+			Name:     s.Boat.Name,
+			Lines:    s.Craft.Lines,
+			Places:   []fleet.PlaceRef{},
+			Sought:   []Sought{},
+			Knows:    []Knows{},
+			Mistaken: []Mistaken{},
+		}
 		for _, p := range s.Places {
 			v.Places = append(v.Places, fleet.PlaceRef{ID: p.ID, Version: p.Version, PlaceInput: fleet.PlaceInputOf(p)})
 		}
 		for _, p := range safety.Pieces(s, func(model.Gear) bool { return false }) {
 			if p.Gear != nil && p.Place != nil {
-				v.Sought = append(v.Sought, Sought{GearID: p.Gear.ID, Name: p.Gear.Name, Class: p.Class, PlaceID: *p.Place,
-					Seconds: p.Seconds})
+				v.Sought = append(
+					v.Sought,
+					Sought{GearID: p.Gear.ID, Name: p.Gear.Name, Class: p.Class, PlaceID: *p.Place,
+						Seconds: p.Seconds},
+				)
 			}
 		}
 		rows, err := drillsOf(tx, boat)
@@ -142,8 +152,11 @@ func mistaken(s *aboard.Laden, rows []model.Drill) []Mistaken {
 			if p == nil || place == *at.PlaceID || n < leastMistaken {
 				continue
 			}
-			list = append(list, Mistaken{GearID: gear, Name: g.Name, PlaceID: place, Place: p.Name, Lies: s.Place(*at.PlaceID).Name,
-				Times: n, Of: places.tries})
+			list = append(
+				list,
+				Mistaken{GearID: gear, Name: g.Name, PlaceID: place, Place: p.Name, Lies: s.Place(*at.PlaceID).Name,
+					Times: n, Of: places.tries},
+			)
 		}
 	}
 	slices.SortFunc(list, func(a, b Mistaken) int {

@@ -35,7 +35,10 @@ func (a *Wing) MakeLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID)
 		if err := store.Exists[model.Boat](tx, "id = ?", boat); err != nil {
 			return kernel.Absent(err, "boat")
 		}
-		return store.Put(tx, &model.BoatLink{CrewID: actor.Crew, BoatID: boat, TokenHash: sum[:], MadeBy: actor.Member, MadeAt: a.Now()})
+		return store.Put(
+			tx,
+			&model.BoatLink{CrewID: actor.Crew, BoatID: boat, TokenHash: sum[:], MadeBy: actor.Member, MadeAt: a.Now()},
+		)
 	})
 }
 
@@ -54,7 +57,10 @@ func (a *Wing) Held(ctx context.Context, token string) (BriefView, error) {
 		return store.One(tx, &link, "token_hash = ?", sum[:])
 	})
 	if errors.Is(err, store.ErrNone) {
-		return BriefView{}, &refuse.Error{Kind: refuse.NotFound, Sentence: "This link has ended, or is not whole. Ask the crew for a new one."}
+		return BriefView{}, &refuse.Error{
+			Kind:     refuse.NotFound,
+			Sentence: "This link has ended, or is not whole. Ask the crew for a new one.",
+		}
 	}
 	if err != nil {
 		return BriefView{}, fmt.Errorf("finding the link: %w", err)

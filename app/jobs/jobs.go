@@ -94,9 +94,18 @@ func (a *Wing) Jobs(ctx context.Context, actor kernel.Actor, boat uuid.UUID) ([]
 }
 
 func (r jobRow) view() JobView {
-	return JobView{ID: r.ID, Version: r.Version, State: r.State, At: r.At, By: r.ByName, Trip: r.TripName, Gear: r.GearName,
-		Photos: r.Photos, Story: append([]model.JobDone{}, r.Story...),
-		JobInput: JobInput{Kind: r.Kind, What: r.What, Holds: r.Holds, TripID: r.TripID, GearID: r.GearID}}
+	return JobView{
+		ID:       r.ID,
+		Version:  r.Version,
+		State:    r.State,
+		At:       r.At,
+		By:       r.ByName,
+		Trip:     r.TripName,
+		Gear:     r.GearName,
+		Photos:   r.Photos,
+		Story:    append([]model.JobDone{}, r.Story...),
+		JobInput: JobInput{Kind: r.Kind, What: r.What, Holds: r.Holds, TripID: r.TripID, GearID: r.GearID},
+	}
 }
 
 // Report notes what went wrong aboard.
@@ -114,9 +123,21 @@ func (a *Wing) Report(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 			if err != nil {
 				return uuid.Nil, err
 			}
-			row := model.Job{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Kind: in.Kind, What: in.What, State: "open",
-				Holds: in.Holds, TripID: in.TripID, GearID: in.GearID, At: a.Now(), ByMember: actor.Member, Version: 1,
-				Story: []model.JobDone{{On: a.Now(), By: by, What: "reported"}}}
+			row := model.Job{
+				ID:       store.NewID(),
+				CrewID:   actor.Crew,
+				BoatID:   boat,
+				Kind:     in.Kind,
+				What:     in.What,
+				State:    "open",
+				Holds:    in.Holds,
+				TripID:   in.TripID,
+				GearID:   in.GearID,
+				At:       a.Now(),
+				ByMember: actor.Member,
+				Version:  1,
+				Story:    []model.JobDone{{On: a.Now(), By: by, What: "reported"}},
+			}
 			return row.ID, store.Add(tx, &row)
 		})
 		id = made
@@ -141,7 +162,10 @@ func (a *Wing) mayReport(tx *store.Tx, boat uuid.UUID, in JobInput) error {
 	}
 	n, err := store.Count[model.Job](tx, "boat_id = ?", boat)
 	if err == nil && n >= mostJobs {
-		err = &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("She has %d jobs, the most that are kept: remove old ones first.", n)}
+		err = &refuse.Error{
+			Kind:     refuse.Refused,
+			Sentence: fmt.Sprintf("She has %d jobs, the most that are kept: remove old ones first.", n),
+		}
 	}
 	return err
 }
@@ -156,7 +180,12 @@ type JobChange struct {
 }
 
 // Change writes what became of a job, over the version that was seen.
-func (a *Wing) Change(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID, in JobChange) (uuid.UUID, error) {
+func (a *Wing) Change(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat, id uuid.UUID,
+	in JobChange,
+) (uuid.UUID, error) {
 	var fs check.Faults
 	fs.OneOf("state", in.State, words.JobStates.Keys()...)
 	fs.Text("note", in.Note, 0, 200)

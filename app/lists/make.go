@@ -91,7 +91,10 @@ func makeLines(s sources) []line {
 	m.home()
 	for i := range s.own {
 		own := &s.own[i]
-		m.lines = append(m.lines, line{Key: "own " + own.ID.String(), Stage: own.Stage, Text: own.Text, Holds: own.Holds, Own: own})
+		m.lines = append(
+			m.lines,
+			line{Key: "own " + own.ID.String(), Stage: own.Stage, Text: own.Text, Holds: own.Holds, Own: own},
+		)
 	}
 	stage := func(l line) int {
 		return slices.IndexFunc(words.ListStages, func(w words.Word) bool { return w.Key == l.Stage })
@@ -295,7 +298,12 @@ func (m *maker) linesOff() {
 		}
 	}
 	if !jackets {
-		m.add("off", "jackets", "A lifejacket for each of "+fmt.Sprint(len(m.outing.People)), at(m.whereIs("lifejacket")))
+		m.add(
+			"off",
+			"jackets",
+			"A lifejacket for each of "+fmt.Sprint(len(m.outing.People)),
+			at(m.whereIs("lifejacket")),
+		)
 	}
 	if m.motor() {
 		m.add("off", "cord", "Stop-cord on whoever steers, and tried", at(m.whereIs("stop cord")), holds)
@@ -351,7 +359,10 @@ func (m *maker) underWay() {
 }
 
 func (m *maker) anchored() {
-	lies := slices.ContainsFunc(m.outing.Plan.Phases, func(p model.DayPhase) bool { return p.Kind == "anchor" || p.Kind == "sleep" })
+	lies := slices.ContainsFunc(
+		m.outing.Plan.Phases,
+		func(p model.DayPhase) bool { return p.Kind == "anchor" || p.Kind == "sleep" },
+	)
 	if !lies || m.boat() == nil {
 		return
 	}

@@ -32,12 +32,11 @@ type Wing struct {
 	kits *kits.Wing
 	due  *due.Wing
 	safe *safety.Wing
-	list *lists.Wing
 }
 
 // New makes the wing.
-func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing, s *safety.Wing, l *lists.Wing) *Wing {
-	return &Wing{Kernel: k, days: d, kits: ks, due: du, safe: s, list: l}
+func New(k *kernel.Kernel, d *days.Wing, ks *kits.Wing, du *due.Wing, s *safety.Wing) *Wing {
+	return &Wing{Kernel: k, days: d, kits: ks, due: du, safe: s}
 }
 
 // TripPage is a trip with how far it is.
@@ -155,7 +154,7 @@ func (a *Wing) read(ctx context.Context, tx *store.Tx, actor kernel.Actor, trip 
 	if s.safe, err = a.safe.Of(ctx, tx, actor, s.outing); err != nil {
 		return s, err
 	}
-	if s.lists, err = a.list.Of(ctx, tx, actor, s.outing, &s.safe); err != nil {
+	if s.lists, err = lists.Of(tx, s.outing, s.safe, s.due); err != nil {
 		return s, err
 	}
 	if id := s.outing.Trip.BoatID; id != nil {
@@ -268,9 +267,15 @@ func (a *Wing) Settle(
 				return trip, refuse.Missing("stage")
 			}
 			return trip, change(tx, trip, func(t *model.Trip) {
-				t.Settled = slices.DeleteFunc(slices.Clone(t.Settled), func(v model.Settled) bool { return v.Stage == stage })
+				t.Settled = slices.DeleteFunc(
+					slices.Clone(t.Settled),
+					func(v model.Settled) bool { return v.Stage == stage },
+				)
 				if settled {
-					t.Settled = append(t.Settled, model.Settled{Stage: stage, Said: now.Said, By: actor.Member, At: a.Now()})
+					t.Settled = append(
+						t.Settled,
+						model.Settled{Stage: stage, Said: now.Said, By: actor.Member, At: a.Now()},
+					)
 				}
 			})
 		})
@@ -296,26 +301,38 @@ func (a *Wing) Accept(
 ) (TripPage, error) {
 	var s sources
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
-		_, _, err := a.Once(tx, actor, key, []any{"accept-line", trip, line, said, accepted}, func() (uuid.UUID, error) {
-			before, err := a.read(ctx, tx, actor, trip)
-			if err != nil {
-				return trip, err
-			}
-			page := before.page(func() bool { return ctx.Err() != nil })
-			now := aboard.First(page.Lines, func(l VerdictLine) bool { return l.Key == line })
-			if accepted && (now == nil || now.Sentence != said) {
-				return trip, &refuse.Error{
-					Kind:     refuse.Refused,
-					Sentence: "That line says something else now: read it again before you accept it.",
+		_, _, err := a.Once(
+			tx,
+			actor,
+			key,
+			[]any{"accept-line", trip, line, said, accepted},
+			func() (uuid.UUID, error) {
+				before, err := a.read(ctx, tx, actor, trip)
+				if err != nil {
+					return trip, err
 				}
-			}
-			return trip, change(tx, trip, func(t *model.Trip) {
-				t.Accepted = slices.DeleteFunc(slices.Clone(t.Accepted), func(v model.Accepted) bool { return v.Key == line })
-				if accepted {
-					t.Accepted = append(t.Accepted, model.Accepted{Key: line, Said: said, By: actor.Member, At: a.Now()})
+				page := before.page(func() bool { return ctx.Err() != nil })
+				now := aboard.First(page.Lines, func(l VerdictLine) bool { return l.Key == line })
+				if accepted && (now == nil || now.Sentence != said) {
+					return trip, &refuse.Error{
+						Kind:     refuse.Refused,
+						Sentence: "That line says something else now: read it again before you accept it.",
+					}
 				}
-			})
-		})
+				return trip, change(tx, trip, func(t *model.Trip) {
+					t.Accepted = slices.DeleteFunc(
+						slices.Clone(t.Accepted),
+						func(v model.Accepted) bool { return v.Key == line },
+					)
+					if accepted {
+						t.Accepted = append(
+							t.Accepted,
+							model.Accepted{Key: line, Said: said, By: actor.Member, At: a.Now()},
+						)
+					}
+				})
+			},
+		)
 		if err != nil {
 			return err
 		}

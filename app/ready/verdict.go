@@ -70,7 +70,12 @@ func (s sources) fetching() []VerdictLine {
 		return nil
 	}
 	return []VerdictLine{
-		{Key: "fetch", Stage: "pack", Level: "caution", Sentence: fmt.Sprintf("%d of what goes along are not here yet.", n)},
+		{
+			Key:      "fetch",
+			Stage:    "pack",
+			Level:    "caution",
+			Sentence: fmt.Sprintf("%d of what goes along are not here yet.", n),
+		},
 	}
 }
 
@@ -140,7 +145,10 @@ func (s sources) mustBeAboard() (list []VerdictLine) {
 	}
 	for _, p := range s.safe.Papers {
 		if p.State != "good" {
-			list = append(list, VerdictLine{Key: "paper " + p.Name + " " + p.Of, Stage: "ready", Level: "caution", Sentence: p.Said})
+			list = append(
+				list,
+				VerdictLine{Key: "paper " + p.Name + " " + p.Of, Stage: "ready", Level: "caution", Sentence: p.Said},
+			)
 		}
 	}
 	return list
@@ -154,7 +162,11 @@ func (s sources) held() (list []VerdictLine) {
 			level = "stop"
 		}
 		list = append(list, VerdictLine{Key: "job " + j.ID.String(), Stage: "ready", Level: level,
-			Sentence: fmt.Sprintf("%s is to be mended: %s.", s.outing.Laden.Boat.Name, strings.TrimSuffix(j.What, "."))})
+			Sentence: fmt.Sprintf(
+				"%s is to be mended: %s.",
+				s.outing.Laden.Boat.Name,
+				strings.TrimSuffix(j.What, "."),
+			)})
 	}
 	begun := !s.today.Before(s.outing.Trip.StartsOn)
 	for _, text := range lists.Holding(s.lists, begun) {

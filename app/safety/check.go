@@ -93,6 +93,7 @@ type BagView struct {
 
 // checked is a trip held against rules.
 type checked struct {
+	masses bool // who looks may know what people weigh
 	outing *days.Outing
 	lib    carriage.Library
 	trip   carriage.Trip
@@ -141,7 +142,7 @@ func (a *Wing) check(ctx context.Context, tx *store.Tx, actor kernel.Actor, o *d
 	if err != nil {
 		return checked{}, err
 	}
-	c := checked{outing: o, lib: lib, trip: outing(o, chosen)}
+	c := checked{outing: o, lib: lib, trip: outing(o, chosen), masses: actor.Role != kernel.Guest && actor.Role != ""}
 	if o.Laden == nil {
 		return c, nil
 	}
@@ -175,8 +176,20 @@ func (c checked) comes(g model.Gear) bool {
 
 func (c checked) view() CheckView {
 	o := c.outing
-	v := CheckView{TripID: o.Trip.ID, Version: o.Trip.Version, Water: c.trip.Water, Use: c.trip.Use, Night: c.trip.Night,
-		Country: c.trip.Country, Rows: []RowView{}, Aboard: []PieceView{}, Papers: []PaperRow{}, Bags: []BagView{}, Law: carriage.Law, Facts: c.facts()}
+	v := CheckView{
+		TripID:  o.Trip.ID,
+		Version: o.Trip.Version,
+		Water:   c.trip.Water,
+		Use:     c.trip.Use,
+		Night:   c.trip.Night,
+		Country: c.trip.Country,
+		Rows:    []RowView{},
+		Aboard:  []PieceView{},
+		Papers:  []PaperRow{},
+		Bags:    []BagView{},
+		Law:     carriage.Law,
+		Facts:   c.facts(),
+	}
 	if o.Trip.Rules != nil {
 		v.Rules = *o.Trip.Rules
 	}
@@ -212,9 +225,24 @@ func weight(r RowView) int {
 }
 
 func (c checked) row(r carriage.Row) RowView {
-	v := RowView{Rule: r.Rule, What: r.What, Pack: r.Pack, Title: c.lib[r.Pack].Title, Status: r.Status, Why: kernel.Capital(r.Why),
-		Needs: r.Needs, By: []PieceView{}, Missing: r.Missing, Source: r.Source, Memory: r.Memory, Note: r.Note, Hold: r.Hold,
-		Also: []string{}, Wear: []string{}, Settle: []Settle{}}
+	v := RowView{
+		Rule:    r.Rule,
+		What:    r.What,
+		Pack:    r.Pack,
+		Title:   c.lib[r.Pack].Title,
+		Status:  r.Status,
+		Why:     kernel.Capital(r.Why),
+		Needs:   r.Needs,
+		By:      []PieceView{},
+		Missing: r.Missing,
+		Source:  r.Source,
+		Memory:  r.Memory,
+		Note:    r.Note,
+		Hold:    r.Hold,
+		Also:    []string{},
+		Wear:    []string{},
+		Settle:  []Settle{},
+	}
 	for _, p := range r.Also {
 		v.Also = append(v.Also, c.lib[p].Title)
 	}

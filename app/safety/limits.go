@@ -24,7 +24,8 @@ func Must(tx *store.Tx, actor kernel.Actor, s *aboard.Laden) (map[uuid.UUID]floa
 	}
 	must := map[uuid.UUID]float64{}
 	for _, g := range s.Gear {
-		if class, _ := aboard.ClassOf(g); class == "" && aboard.Slowest(g) > 0 && len(quickest(s, g, aboard.Slowest(g))) > 0 {
+		if class, _ := aboard.ClassOf(g); class == "" && aboard.Slowest(g) > 0 &&
+			len(quickest(s, g, aboard.Slowest(g))) > 0 {
 			must[g.ID] = aboard.Slowest(g)
 		}
 	}

@@ -157,7 +157,10 @@ func packView(lib carriage.Library, name string) (PackView, error) {
 func (v *PackView) own(row model.RulePack) {
 	v.Own, v.ID, v.Version = true, &row.ID, row.Version
 	for _, h := range slices.Backward(row.History) {
-		v.History = append(v.History, PackVersion{Version: h.Version, On: h.On, By: h.By, Said: append([]string{}, h.Said...)})
+		v.History = append(
+			v.History,
+			PackVersion{Version: h.Version, On: h.On, By: h.By, Said: append([]string{}, h.Said...)},
+		)
 	}
 }
 
@@ -178,10 +181,11 @@ func (a *Wing) ChoosePacks(ctx context.Context, actor kernel.Actor, key uuid.UUI
 			}
 			row := model.CrewRules{CrewID: actor.Crew, Country: country, Packs: packs, Version: version + 1}
 			if version == 0 {
-				return actor.Crew, store.Add(tx, &row)
+				err = store.Add(tx, &row)
+			} else {
+				err = store.PutNext(tx, &row)
 			}
-			err = store.PutNext(tx, &row)
-			if errors.Is(err, store.ErrStale) {
+			if errors.Is(err, store.ErrStale) || errors.Is(err, store.ErrTaken) {
 				err = refuse.Stale("the choice of packs", nil)
 			}
 			return actor.Crew, err
@@ -279,7 +283,10 @@ func tooMany(n int64) error {
 	if n < mostPacks {
 		return nil
 	}
-	return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("There are %d packs of your own, the most that are kept.", n)}
+	return &refuse.Error{
+		Kind:     refuse.Refused,
+		Sentence: fmt.Sprintf("There are %d packs of your own, the most that are kept.", n),
+	}
 }
 
 // stands sees that a pack, and every one that inherits it, holds together with the others.
@@ -321,7 +328,10 @@ func (a *Wing) RemovePack(ctx context.Context, actor kernel.Actor, id uuid.UUID)
 		}
 		for _, p := range lib {
 			if slices.Contains(p.Inherits, row.Name) {
-				return &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s inherits it: change that first.", p.Title)}
+				return &refuse.Error{
+					Kind:     refuse.Refused,
+					Sentence: fmt.Sprintf("%s inherits it: change that first.", p.Title),
+				}
 			}
 		}
 		if err := unchoose(tx, actor.Crew, row.Name); err != nil {

@@ -229,7 +229,10 @@ func (a *Wing) gaps(ctx context.Context, tx *store.Tx, actor kernel.Actor, s *ab
 	out.Against = fmt.Sprintf("Of %s, %s.", next.Name, trips.ViewTrip(*next).StartsOn)
 	for _, r := range c.rows {
 		if unmet(r) {
-			out.Gaps = append(out.Gaps, GapView{What: r.What, Status: r.Status, Why: kernel.Capital(r.Why), Hold: r.Hold})
+			out.Gaps = append(
+				out.Gaps,
+				GapView{What: r.What, Status: r.Status, Why: kernel.Capital(r.Why), Hold: r.Hold},
+			)
 		}
 	}
 	return nil
@@ -268,8 +271,15 @@ func checkCarriage(in model.CarriageInput) error {
 }
 
 // setOutfit changes what is always aboard over the version of the boat that was seen.
-func (a *Wing) setOutfit(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int, input any, wrong error,
-	change func(*model.Outfit)) error {
+func (a *Wing) setOutfit(
+	ctx context.Context,
+	actor kernel.Actor,
+	key, boat uuid.UUID,
+	version int,
+	input any,
+	wrong error,
+	change func(*model.Outfit),
+) error {
 	if wrong != nil {
 		return wrong
 	}

@@ -123,7 +123,10 @@ func readPapers(tx *store.Tx) (rows []model.Paper, n paperNames, err error) {
 			n.photos[r.ID] = r.N
 		}
 	}
-	rows = slices.DeleteFunc(rows, func(p model.Paper) bool { return p.MemberID != nil && n.members[*p.MemberID] == "" })
+	rows = slices.DeleteFunc(
+		rows,
+		func(p model.Paper) bool { return p.MemberID != nil && n.members[*p.MemberID] == "" },
+	)
 	return rows, n, nil
 }
 
@@ -142,7 +145,9 @@ func (n paperNames) view(p model.Paper, today kernel.Date) PaperView {
 	v := PaperView{ID: p.ID, Version: p.Version, Boat: at(n.boats, p.BoatID), Member: at(n.members, p.MemberID),
 		Wallet: at(n.wallets, p.WalletID), State: "good", Photos: n.photos[p.ID],
 		PaperInput: PaperInput{Name: p.Name, Kind: p.Kind, Number: p.Number, BoatID: p.BoatID, MemberID: p.MemberID,
-			Waters: append([]string{}, p.Waters...), Asked: p.Asked, ExpiresOn: kernel.DateOf(p.ExpiresOn), WalletID: p.WalletID,
+			Waters: append(
+				[]string{},
+				p.Waters...), Asked: p.Asked, ExpiresOn: kernel.DateOf(p.ExpiresOn), WalletID: p.WalletID,
 			Note: p.Note}}
 	if p.ExpiresOn != nil {
 		switch {
@@ -257,8 +262,15 @@ func forWater(p model.Paper, water string) bool {
 
 func paperRow(p model.Paper, names paperNames, o *days.Outing) PaperRow {
 	id := p.ID
-	r := PaperRow{ID: &id, Name: p.Name, Of: cmp.Or(at(names.boats, p.BoatID), at(names.members, p.MemberID), "the crew"),
-		State: "good", Wallet: at(names.wallets, p.WalletID), Expires: kernel.DateOf(p.ExpiresOn), Photos: names.photos[p.ID]}
+	r := PaperRow{
+		ID:      &id,
+		Name:    p.Name,
+		Of:      cmp.Or(at(names.boats, p.BoatID), at(names.members, p.MemberID), "the crew"),
+		State:   "good",
+		Wallet:  at(names.wallets, p.WalletID),
+		Expires: kernel.DateOf(p.ExpiresOn),
+		Photos:  names.photos[p.ID],
+	}
 	r.Said = fmt.Sprintf("%s, %s", p.Name, r.Of)
 	if p.ExpiresOn != nil && p.ExpiresOn.Before(o.Trip.EndsOn) {
 		r.State = "out"

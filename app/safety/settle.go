@@ -70,9 +70,13 @@ func notAlong(tx *store.Tx, c checked, classes []string) (list []elsewhere, err 
 			tags = append(tags, find.Tag(tag))
 		}
 	}
-	rows, err := gear.Rows(tx, `WHERE gear.crew_id = @crew AND (gear.safety_class IN @classes OR gear.safety_class = '' AND
+	rows, err := gear.Rows(
+		tx,
+		`WHERE gear.crew_id = @crew AND (gear.safety_class IN @classes OR gear.safety_class = '' AND
 		gear.id IN (SELECT gear_id FROM gear_word WHERE crew_id = @crew AND word IN @tags))
-		ORDER BY gear.sort_name, gear.id LIMIT @most`, store.Args{"classes": classes, "tags": tags, "most": mostElsewhere})
+		ORDER BY gear.sort_name, gear.id LIMIT @most`,
+		store.Args{"classes": classes, "tags": tags, "most": mostElsewhere},
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -104,7 +108,10 @@ func (c checked) settles(r carriage.Row, others []elsewhere) []Settle {
 	for _, o := range others {
 		if slices.Contains(r.Classes, o.class) && c.helps(r, o.Gear) && len(list) < mostSettles-1 {
 			id := o.ID
-			list = append(list, Settle{Kind: "promise", GearID: &id, Said: fmt.Sprintf("Take %s along: %s.", o.Name, o.where)})
+			list = append(
+				list,
+				Settle{Kind: "promise", GearID: &id, Said: fmt.Sprintf("Take %s along: %s.", o.Name, o.where)},
+			)
 		}
 	}
 	if r.Status != carriage.Slow && !strings.Contains(r.Why, "not in the") {
@@ -130,7 +137,7 @@ func (c checked) bought(r carriage.Row) string {
 	if r.Status == carriage.Size {
 		said += " for " + strings.Join(r.Persons, ", ")
 		for _, p := range c.trip.Persons {
-			if slices.Contains(r.Persons, p.Name) && p.Kg > 0 {
+			if slices.Contains(r.Persons, p.Name) && p.Kg > 0 && c.masses {
 				said += fmt.Sprintf(" (%.0f kg)", p.Kg)
 			}
 		}

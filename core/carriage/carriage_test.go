@@ -43,8 +43,12 @@ func TestALineIsMetShortOutOfDateOrTooSlow(t *testing.T) {
 	trip := Trip{LastDay: 100}
 	assert.Equal(t, Met, one(t, r, Boat{}, trip, ring(within(5))).Status, "5 s are within 5 s")
 	assert.Equal(t, Slow, one(t, r, Boat{}, trip, ring(within(5.1))).Status)
-	assert.Equal(t, Met, one(t, r, Boat{}, trip, ring(within(9)), Item{ID: "b", Class: "throwable", Seconds: num(2)}).Status,
-		"one of two is enough")
+	assert.Equal(
+		t,
+		Met,
+		one(t, r, Boat{}, trip, ring(within(9)), Item{ID: "b", Class: "throwable", Seconds: num(2)}).Status,
+		"one of two is enough",
+	)
 	old := ring(func(it *Item) { it.Expires = day(99) })
 	row := one(t, r, Boat{}, trip, old)
 	assert.Equal(t, Expired, row.Status)
@@ -71,7 +75,10 @@ func TestWhatIsNotKnownIsAskedAndSaid(t *testing.T) {
 
 func TestTheStricterOfTwoPacksDecides(t *testing.T) {
 	soft := Held{Pack: "soft", Rule: Rule{ID: "a", What: "ring", Need: []Line{{Class: []string{"throwable"}}}}}
-	hard := Held{Pack: "hard", Rule: Rule{ID: "b", What: "ring", Need: []Line{{Class: []string{"throwable"}, Within: 5}}}}
+	hard := Held{
+		Pack: "hard",
+		Rule: Rule{ID: "b", What: "ring", Need: []Line{{Class: []string{"throwable"}, Within: 5}}},
+	}
 	for _, order := range [][]Held{{soft, hard}, {hard, soft}} {
 		rows, err := Check(t.Context(), order, Boat{}, Trip{}, []Item{ring(within(8))})
 		require.NoError(t, err)
@@ -106,7 +113,10 @@ func TestAThingWithTwoJobsDoesOneOfThem(t *testing.T) {
 func TestManyThingsWithTwoJobsAreBoundedAndStop(t *testing.T) {
 	var aboard []Item
 	for i := range 60 {
-		aboard = append(aboard, Item{ID: fmt.Sprint(i), Class: "lamp", Also: []string{"whistle", "knife", "horn"}, Count: 3})
+		aboard = append(
+			aboard,
+			Item{ID: fmt.Sprint(i), Class: "lamp", Also: []string{"whistle", "knife", "horn"}, Count: 3},
+		)
 	}
 	rules := []Held{{Pack: "p", Rule: Rule{ID: "a", What: "lamp", Need: []Line{{Class: []string{"lamp"}}}}}}
 	rows, err := Check(t.Context(), rules, Boat{}, Trip{}, aboard)
@@ -124,7 +134,10 @@ func TestAsManyAsCanBeAreDressed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var people []Person
 		for i := range rapid.IntRange(0, 5).Draw(t, "people") {
-			people = append(people, Person{Name: fmt.Sprint("p", i), Kg: float64(rapid.IntRange(1, 10).Draw(t, "kg") * 10)})
+			people = append(
+				people,
+				Person{Name: fmt.Sprint("p", i), Kg: float64(rapid.IntRange(1, 10).Draw(t, "kg") * 10)},
+			)
 		}
 		var jackets []Item
 		for i := range rapid.IntRange(0, 5).Draw(t, "jackets") {
@@ -199,8 +212,12 @@ func TestABrokenPackIsRefusedByItsRow(t *testing.T) {
 	pack := func(change func(*Rule)) Pack {
 		r := good()
 		change(&r)
-		return Pack{Name: "p", Title: "P", Rules: []Rule{good(), {ID: "x", What: "x", Source: "s", Need: r.Need, When: r.When,
-			Or: r.Or, Why: r.Why}}}
+		return Pack{
+			Name:  "p",
+			Title: "P",
+			Rules: []Rule{good(), {ID: "x", What: "x", Source: "s", Need: r.Need, When: r.When,
+				Or: r.Or, Why: r.Why}},
+		}
 	}
 	for name, c := range map[string]struct {
 		change func(*Rule)
@@ -249,14 +266,23 @@ func TestAPackSaysWhatItChanges(t *testing.T) {
 	horn.ID, horn.What = "horn", "horn"
 	whistle := Rule{ID: "whistle", What: "whistle", Source: "s", Need: []Line{{Class: []string{"whistle"}}}}
 	lib := Library{"base": {Name: "base", Rules: []Rule{good(), horn}},
-		"ours": {Name: "ours", Inherits: []string{"base"}, Rules: []Rule{harder, whistle}, Drops: []Drop{{Rule: "horn", Why: "w"}}}}
+		"ours": {
+			Name:     "ours",
+			Inherits: []string{"base"},
+			Rules:    []Rule{harder, whistle},
+			Drops:    []Drop{{Rule: "horn", Why: "w"}},
+		}}
 	rules, err := lib.Rules("ours")
 	require.NoError(t, err)
 	require.Len(t, rules, 2)
 	assert.Equal(t, 2, rules[0].Need[0].Count)
 	changes := lib.Changes("ours")
 	require.Len(t, changes, 3)
-	assert.Equal(t, Change{Rule: "horn", What: "horn", How: "dropped", Said: "not asked any more", Why: "w"}, changes[0])
+	assert.Equal(
+		t,
+		Change{Rule: "horn", What: "horn", How: "dropped", Said: "not asked any more", Why: "w"},
+		changes[0],
+	)
 	assert.Equal(t, "changed", changes[1].How)
 	assert.Equal(t, "2 × throwable; was 1 × throwable", changes[1].Said)
 	assert.Equal(t, "added", changes[2].How)

@@ -145,8 +145,21 @@ func stricter(a, b Row) Row {
 func quicker(a, b Row) bool { return a.Within > 0 && (b.Within == 0 || a.Within < b.Within) }
 
 func (r Held) row(f facts, stock []Item) Row {
-	row := Row{Rule: r.ID, What: r.What, Pack: r.Pack, Status: NotAsked, By: []string{}, Source: r.Source, Memory: r.Memory,
-		Note: r.Note, Needs: r.Needs(), Hold: r.Hold, Also: []string{}, Persons: []string{}, Classes: r.Need[0].Class}
+	row := Row{
+		Rule:    r.ID,
+		What:    r.What,
+		Pack:    r.Pack,
+		Status:  NotAsked,
+		By:      []string{},
+		Source:  r.Source,
+		Memory:  r.Memory,
+		Note:    r.Note,
+		Needs:   r.Needs(),
+		Hold:    r.Hold,
+		Also:    []string{},
+		Persons: []string{},
+		Classes: r.Need[0].Class,
+	}
 	no, unsaid := r.When.applies(f)
 	if no != "" {
 		row.Why = no
@@ -345,7 +358,11 @@ func (l Line) shortWhy(have, wanted int, stock []Item) string {
 		loose := l
 		loose.Inside = ""
 		if len(loose.pieces(stock)) > have {
-			return fmt.Sprintf("%s is aboard, but not in the %s.", capital(l.name()), words.SafetyClasses.Label(l.Inside))
+			return fmt.Sprintf(
+				"%s is aboard, but not in the %s.",
+				capital(l.name()),
+				words.SafetyClasses.Label(l.Inside),
+			)
 		}
 	}
 	if have == 0 && wanted == 1 {

@@ -121,7 +121,11 @@ func (p Pack) check(fs *check.Faults) {
 		at := fmt.Sprintf("drops[%d]", i)
 		fs.Text(at+".why", d.Why, 1, 300)
 		if row, both := seen[d.Rule]; both {
-			fs.Add(at+".rule", d.Rule, fmt.Sprintf("contradicts rule %d, which has this id: drop it or change it, not both", row+1))
+			fs.Add(
+				at+".rule",
+				d.Rule,
+				fmt.Sprintf("contradicts rule %d, which has this id: drop it or change it, not both", row+1),
+			)
 		}
 	}
 }
@@ -261,7 +265,11 @@ func (lib Library) rules(name string, above []string, fs *check.Faults) (list []
 	for i, parent := range p.Inherits {
 		at := fmt.Sprintf("inherits[%d]", i)
 		if slices.Contains(above, parent) {
-			fs.Add(at, parent, "goes in a circle ("+strings.Join(append(above, parent), " → ")+"): leave one of them out")
+			fs.Add(
+				at,
+				parent,
+				"goes in a circle ("+strings.Join(append(above, parent), " → ")+"): leave one of them out",
+			)
 			continue
 		}
 		if _, ok := lib[parent]; !ok {

@@ -3,7 +3,6 @@ package carriage
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"ergasia/core/due"
 	"ergasia/core/words"
@@ -71,66 +70,94 @@ type facts struct {
 	Trip
 }
 
+// holding is a condition after the other held against facts: why it does not hold, or what
+// nobody said.
+type holding struct {
+	why    string
+	unsaid []string
+}
+
+// judge takes in one condition: whether it is given, whether the fact is known, and whether
+// it holds.
+func (h *holding) judge(given, known, holds bool, what, why string) {
+	switch {
+	case !given || h.why != "":
+	case !known:
+		h.unsaid = append(h.unsaid, what)
+	case !holds:
+		h.why = why
+	}
+}
+
+func (h *holding) number(r *Range, v float64, known bool, what, why string) {
+	h.judge(r != nil, known, r != nil && r.has(v), what, why)
+}
+
+func (h *holding) among(list []string, v, what, why string) {
+	h.judge(len(list) > 0, v != "", slices.Contains(list, v), what, why)
+}
+
+func (h *holding) is(want *bool, v, known bool, what, why string) {
+	h.judge(want != nil, known, want != nil && *want == v, what, why)
+}
+
 // applies says whether a rule is asked; else why not. What nobody said is told.
 func (w When) applies(f facts) (why string, unsaid []string) {
-	number := func(r *Range, v float64, said bool, what, why string) string {
-		switch {
-		case r == nil:
-		case !said:
-			unsaid = append(unsaid, what)
-		case !r.has(v):
-			return why
-		}
-		return ""
+	var h holding
+	h.among(w.Country, f.Country, "the country", "the rule is of another country")
+	w.suitsBoat(&h, f.Boat)
+	w.suitsTrip(&h, f.Trip)
+	if h.why != "" {
+		return h.why, nil
 	}
+	return "", h.unsaid
+}
+
+func (w When) suitsBoat(h *holding, b Boat) {
 	power, closed := 0.0, false
-	if f.Power != nil {
-		power = *f.Power
+	if b.Power != nil {
+		power = *b.Power
 	}
-	if f.Closed != nil {
-		closed = *f.Closed
+	if b.Closed != nil {
+		closed = *b.Closed
 	}
-	is := func(want *bool, v, said bool, what, no string) string {
-		switch {
-		case want == nil:
-		case !said:
-			unsaid = append(unsaid, what)
-		case *want != v:
-			return no
-		}
-		return ""
+	h.number(w.Length, b.Length, b.Length > 0, "her length", fmt.Sprintf("she is %.1f m long", b.Length))
+	h.among(
+		w.Propulsion,
+		b.Propulsion,
+		"her propulsion",
+		"she is driven by "+words.CarriagePropulsion.Label(b.Propulsion),
+	)
+	h.number(w.Power, power, b.Power != nil, "the power of her motor", fmt.Sprintf("her motor has %.1f kW", power))
+	h.among(w.Fuel, b.Fuel, "her fuel", "her fuel is "+words.CarriageFuels.Label(b.Fuel))
+	h.is(w.Closed, closed, b.Closed != nil, "whether she has closed spaces", closedSaid(closed))
+	h.number(
+		w.Built,
+		float64(b.Built),
+		b.Built > 0,
+		"the year she was built",
+		fmt.Sprintf("she was built in %d", b.Built),
+	)
+}
+
+func (w When) suitsTrip(h *holding, t Trip) {
+	guests := slices.ContainsFunc(t.Persons, func(p Person) bool { return p.Guest || p.child() })
+	h.among(w.Water, t.Water, "the water", "the water is "+words.CarriageWaters.Label(t.Water))
+	h.among(w.Use, t.Use, "the use", "the trip is "+words.CarriageUses.Label(t.Use))
+	h.is(w.Night, t.Night, true, "", nightSaid(t.Night))
+	h.is(w.Guests, guests, true, "", guestsSaid(guests))
+	h.number(w.Persons, float64(len(t.Persons)), true, "", fmt.Sprintf("%d are aboard", len(t.Persons)))
+	if w.Ages != nil {
+		aged := slices.ContainsFunc(t.Persons, func(p Person) bool { return p.Age != nil && w.Ages.has(*p.Age) })
+		h.judge(true, true, aged, "", "nobody aboard is "+w.Ages.ages())
 	}
-	among := func(list []string, v, what, why string) string {
-		switch {
-		case len(list) == 0:
-		case v == "":
-			unsaid = append(unsaid, what)
-		case !slices.Contains(list, v):
-			return why
-		}
-		return ""
+}
+
+func guestsSaid(guests bool) string {
+	if guests {
+		return "guests or children are aboard"
 	}
-	guests := slices.ContainsFunc(f.Persons, func(p Person) bool { return p.Guest || p.child() })
-	for _, no := range []string{
-		among(w.Country, f.Country, "the country", "the rule is of another country"),
-		number(w.Length, f.Length, f.Length > 0, "her length", fmt.Sprintf("she is %.1f m long", f.Length)),
-		among(w.Propulsion, f.Propulsion, "her propulsion", "she is driven by: "+words.CarriagePropulsion.Label(f.Propulsion)),
-		number(w.Power, power, f.Power != nil, "the power of her motor", fmt.Sprintf("her motor has %.1f kW", power)),
-		among(w.Fuel, f.Fuel, "her fuel", "her fuel is "+words.CarriageFuels.Label(f.Fuel)),
-		is(w.Closed, closed, f.Closed != nil, "whether she has closed spaces", closedSaid(closed)),
-		number(w.Built, float64(f.Built), f.Built > 0, "the year she was built", fmt.Sprintf("she was built in %d", f.Built)),
-		among(w.Water, f.Water, "the water", "the water is "+words.CarriageWaters.Label(f.Water)),
-		among(w.Use, f.Use, "the use", "the trip is "+words.CarriageUses.Label(f.Use)),
-		is(w.Night, f.Night, true, "", nightSaid(f.Night)),
-		is(w.Guests, guests, true, "", "nobody aboard is a guest or a child"),
-		number(w.Persons, float64(len(f.Persons)), true, "", fmt.Sprintf("%d are aboard", len(f.Persons))),
-		w.aged(f.Persons),
-	} {
-		if no != "" {
-			return no, nil
-		}
-	}
-	return "", unsaid
+	return "nobody aboard is a guest or a child"
 }
 
 func closedSaid(closed bool) string {
@@ -145,13 +172,6 @@ func nightSaid(night bool) string {
 		return "some of it is by night"
 	}
 	return "all of it is by day"
-}
-
-func (w When) aged(persons []Person) string {
-	if w.Ages == nil || slices.ContainsFunc(persons, func(p Person) bool { return p.Age != nil && w.Ages.has(*p.Age) }) {
-		return ""
-	}
-	return "nobody aboard is " + strings.TrimSpace(w.Ages.ages())
 }
 
 // Limit is within how many seconds so many things of some classes are to be in a hand.

@@ -11,10 +11,18 @@ import (
 )
 
 func card(points int, said string) Card {
-	c := Card{Boat: "Dunlin", Outline: [][2]float64{{0, 0.9}, {3, 1}, {5.4, 0}}, Call: []string{"MAYDAY, MAYDAY, MAYDAY."},
-		Relief: []string{"Call for help."}, Link: "https://boat.example/aboard#" + strings.Repeat("x", 43)}
+	c := Card{
+		Boat:    "Dunlin",
+		Outline: [][2]float64{{0, 0.9}, {3, 1}, {5.4, 0}},
+		Call:    []string{"MAYDAY, MAYDAY, MAYDAY."},
+		Relief:  []string{"Call for help."},
+		Link:    "https://boat.example/aboard#" + strings.Repeat("x", 43),
+	}
 	for i := range points {
-		c.Points = append(c.Points, Point{Number: i + 1, Title: fmt.Sprintf("Thing %d", i+1), Said: said, At: [][2]float64{{2, 0.1}, {2, 0.1}}})
+		c.Points = append(
+			c.Points,
+			Point{Number: i + 1, Title: fmt.Sprintf("Thing %d", i+1), Said: said, At: [][2]float64{{2, 0.1}, {2, 0.1}}},
+		)
 	}
 	return c
 }

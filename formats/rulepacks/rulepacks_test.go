@@ -110,9 +110,17 @@ func suits(w carriage.When) (carriage.Boat, carriage.Trip) {
 	if b.Closed == nil {
 		b.Closed = new(bool)
 	}
-	return b, carriage.Trip{Country: word(w.Country, "US"), Water: word(w.Water, "coastal"), Use: word(w.Use, "private"),
-		Night: w.Night != nil && *w.Night, LastDay: 1000,
-		Persons: []carriage.Person{{Name: "A", Kg: 80}, {Name: "B", Kg: 40, Age: &age, Guest: w.Guests != nil && *w.Guests}}}
+	return b, carriage.Trip{
+		Country: word(w.Country, "US"),
+		Water:   word(w.Water, "coastal"),
+		Use:     word(w.Use, "private"),
+		Night:   w.Night != nil && *w.Night,
+		LastDay: 1000,
+		Persons: []carriage.Person{
+			{Name: "A", Kg: 80},
+			{Name: "B", Kg: 40, Age: &age, Guest: w.Guests != nil && *w.Guests},
+		},
+	}
 }
 
 // Every shipped rule is met by what it asks for, in each of its ways, and fails with one
@@ -166,7 +174,12 @@ func TestEveryRuleIsMetAndFails(t *testing.T) {
 func TestWhatIsFromMemorySaysSo(t *testing.T) {
 	for name, p := range Shipped() {
 		for _, r := range p.Rules {
-			assert.Equal(t, strings.Contains(r.Source, "CFR") || strings.Contains(r.Source, "USC"), r.Memory, name+" "+r.ID)
+			assert.Equal(
+				t,
+				strings.Contains(r.Source, "CFR") || strings.Contains(r.Source, "USC"),
+				r.Memory,
+				name+" "+r.ID,
+			)
 			if !r.Memory {
 				assert.Equal(t, "practice, no source", r.Source)
 			}

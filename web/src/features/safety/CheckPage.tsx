@@ -49,7 +49,7 @@ export default function CheckPage({ me }: { me: Membership }) {
           ))}
         </ul>
       )}
-      <Papers check={c} />
+      <Papers check={c} opens={may(me, "move")} />
       <Bags bags={c.bags} />
       {met.length > 0 && (
         <section aria-label="Met" className="grid gap-1">
@@ -179,7 +179,7 @@ function seconds(p: Schemas["PieceView"]): string {
   return p.seconds === undefined ? "" : `, ${Math.round(p.seconds)} s`;
 }
 
-function Papers({ check }: { check: Check }) {
+function Papers({ check, opens }: { check: Check; opens: boolean }) {
   if (check.papers.length === 0) return null;
   return (
     <section aria-label="Papers" className="grid gap-1">
@@ -189,7 +189,7 @@ function Papers({ check }: { check: Check }) {
           <li key={p.said} className="hairline-b grid gap-x-6 py-1.5 sm:grid-cols-[13rem_minmax(0,1fr)]">
             <p className="leading-tight">
               {p.name}
-              {p.photos > 0 && (
+              {opens && p.photos > 0 && (
                 <>
                   {" "}
                   <Link className="underline" to={`/papers#${p.id}`}>

@@ -24,6 +24,7 @@ export const feature: Feature = [
     title: "Papers",
     room: "crew",
     order: 60,
+    needs: "move",
     page: lazy(() => import("./PapersPage")),
   },
   {
