@@ -10,7 +10,6 @@ import (
 	"testing"
 
 	"ergasia/api"
-	"ergasia/app/gear"
 	"ergasia/app/rigging"
 	"ergasia/app/stowing"
 	"ergasia/core/float"
@@ -49,13 +48,9 @@ func (p *page) laden() (*float.Boat, float.Load) {
 	for _, k := range in.Outfit.Tanks {
 		l.Tanks = append(l.Tanks, float.Tank{Size: v(k.Size), Corner: v(k.Corner), Fill: k.Fill, Density: k.Density})
 	}
-	gear := map[string]gear.GearView{}
-	for _, g := range b.Gear {
-		gear[g.ID.String()] = g
-	}
 	for _, s := range b.State.Stowage {
 		for _, laid := range s.Laid {
-			l.Masses = append(l.Masses, float.Mass{Kg: gear[s.GearID.String()].Kg,
+			l.Masses = append(l.Masses, float.Mass{Kg: s.Kg / float64(len(s.Laid)), // with what it holds
 				At: r3.Add(v(laid.Corner), r3.Scale(0.5, v(laid.Size)))})
 		}
 	}

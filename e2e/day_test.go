@@ -49,7 +49,7 @@ func TestADayIsLookedThroughAndBettered(t *testing.T) {
 	)
 
 	p.tap("^Do$")
-	p.until("the day is better at once", `() => !document.querySelector('main aside').innerText.includes('2.2° bow down')`)
+	p.until("the day is better at once", `() => !document.querySelector('main aside').innerText.includes('2.3° bow down')`)
 	p.submit("The day")
 	p.until("it is kept", `() => [...document.querySelectorAll('[role=status]')].some(s => s.innerText === 'Saved.')`)
 	kept := p.MustEval(`() => document.querySelector('main aside button').innerText`).String()

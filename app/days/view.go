@@ -386,7 +386,6 @@ func (o *Outing) momentView(m day.Moment, begin float64) MomentView {
 var unchecked = []string{
 	"Waves, wash and wind: the water is calm in all of this.",
 	"Batteries and pumps: whether they last is not reckoned yet.",
-	"Equipment that the law asks for where you are.",
 	"The forecast, the tide and the bar.",
 	"What nobody listed or weighed.",
 }

@@ -24,7 +24,8 @@ func sample(t *testing.T) GearInput {
 		Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2,
 		KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true,
 		Buoyant: true, Brought: true, Hazards: []string{"fuel"}, Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &day,
-		Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025}
+		Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025, SafetyAlso: []string{"throwable"},
+		WornBy: &spare}
 	for _, f := range Fields {
 		at := f.in(&in)
 		if !reflect.ValueOf(at).Elem().IsZero() {
@@ -51,7 +52,8 @@ func sample(t *testing.T) GearInput {
 
 func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
 	in := sample(t)
-	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}}, "Ilse", "quay")
+	cells := tableRow(GearRow{GearView: GearView{ID: store.NewID(), GearInput: in}},
+		func(*uuid.UUID) string { return "Ilse" }, "quay")
 	require.Len(t, cells, len(columns))
 	for i, c := range cells {
 		assert.NotEmpty(t, c, "%s is written", columns[i])
@@ -64,7 +66,7 @@ func TestEveryColumnThatIsWrittenIsRead(t *testing.T) {
 	read := cellReader{cells: read1.Rows[0].Cells}
 	read.into(&back)
 	assert.Empty(t, read.faults)
-	back.SparesFor, back.OwnerID = in.SparesFor, in.OwnerID // told by id or name, which the importer looks up
+	back.SparesFor, back.OwnerID, back.WornBy = in.SparesFor, in.OwnerID, in.WornBy // told by id or name, which the importer looks up
 	assert.Equal(t, in, back)
 }
 

@@ -226,7 +226,7 @@ func (im *importer) read(cells []table.Row) error {
 
 // sameGear says whether two rows would be the same in a table.
 func sameGear(a, b model.Gear) bool {
-	cells := func(g model.Gear) []string { return tableRow(GearRow{GearView: ViewGear(g)}, ptrText(g.OwnerID), "") }
+	cells := func(g model.Gear) []string { return tableRow(GearRow{GearView: ViewGear(g)}, ptrText[uuid.UUID], "") }
 	return slices.Equal(cells(a), cells(b))
 }
 
@@ -255,6 +255,23 @@ func (im *importer) loadKnown(cells []table.Row) error {
 		}
 	}
 	return nil
+}
+
+// person reads who is meant by a cell.
+func (im *importer) person(r *importRow, column, text string, to **uuid.UUID) {
+	switch ids := im.places.byOwner[folded(text)]; len(ids) {
+	case 1:
+		*to = &ids[0]
+	case 0:
+		if im.strict || r.known {
+			r.wrong(column+" is %q: nobody in the crew is called that", text)
+		} else {
+			said := map[string]string{"owner": "it is the crew's", "worn_by": "nobody wears it"}[column]
+			r.Says = append(r.Says, fmt.Sprintf("nobody in the crew is called %q: %s", text, said))
+		}
+	default:
+		r.wrong(column+" is %q: %d people are called that; write the mark", text, len(ids))
+	}
 }
 
 // readGear reads what a row says of the thing itself. A column that the table
@@ -289,18 +306,9 @@ func (im *importer) readGear(r *importRow) {
 	if len(read.faults) > 0 {
 		r.Fate = "wrong"
 	}
-	if text, has := r.cells["owner"]; has {
-		switch ids := im.places.byOwner[folded(text)]; len(ids) {
-		case 1:
-			in.OwnerID = &ids[0]
-		case 0:
-			if im.strict || r.known {
-				r.wrong("owner is %q: nobody in the crew is called that", text)
-			} else {
-				r.Says = append(r.Says, fmt.Sprintf("nobody in the crew is called %q: it is the crew's", text))
-			}
-		default:
-			r.wrong("owner is %q: %d people are called that; write the mark", text, len(ids))
+	for column, to := range map[string]**uuid.UUID{"owner": &in.OwnerID, "worn_by": &in.WornBy} {
+		if text, has := r.cells[column]; has {
+			im.person(r, column, text, to)
 		}
 	}
 	if text := r.cells["spares_for"]; text != "" {

@@ -9,9 +9,12 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/core/entry"
 	"ergasia/core/units"
+	"ergasia/core/words"
 	"ergasia/formats/table"
 	"ergasia/store"
 	"ergasia/store/model"
+
+	"github.com/google/uuid"
 )
 
 // columns of the gear list as a table, in the order they are written: the fields,
@@ -27,15 +30,18 @@ var columns = func() []string {
 	return list
 }()
 
-// tableRow writes a piece as cells.
-func tableRow(v GearRow, owner, place string) []string {
+// tableRow writes a piece as cells; people are told by name.
+func tableRow(v GearRow, named func(*uuid.UUID) string, place string) []string {
 	cells := []string{v.ID.String()}
 	for _, f := range Fields {
-		if f.column == "owner" {
-			cells = append(cells, owner, place)
-			continue
+		if f.Kind == Member {
+			cells = append(cells, named(*f.in(&v.GearInput).(**uuid.UUID)))
+		} else {
+			cells = append(cells, f.cell(v.GearInput))
 		}
-		cells = append(cells, f.cell(v.GearInput))
+		if f.column == "owner" {
+			cells = append(cells, place)
+		}
 	}
 	return cells
 }
@@ -61,11 +67,8 @@ func (a *Wing) Export(ctx context.Context, actor kernel.Actor) ([]byte, error) {
 func writeTable(places *placeTexts, rows []At) ([]byte, error) {
 	var lines [][]string
 	for _, r := range rows {
-		owner := ""
-		if r.OwnerID != nil {
-			owner = places.owners[*r.OwnerID]
-		}
-		lines = append(lines, tableRow(GearRow{GearView: ViewGear(r.Gear)}, owner, places.write(r.Stowage)))
+		named := func(id *uuid.UUID) string { return ownerName(places, id) }
+		lines = append(lines, tableRow(GearRow{GearView: ViewGear(r.Gear)}, named, places.write(r.Stowage)))
 	}
 	return table.Write(columns, lines)
 }
@@ -102,12 +105,23 @@ func (c *cellReader) into(in *GearInput) {
 	}
 }
 
+// choiceOf is a word of the field's list, however it is spelt in capitals.
+func choiceOf(f Field, text string) string {
+	text = strings.TrimSpace(text)
+	for _, key := range words.Lists[f.List].Keys() {
+		if strings.EqualFold(key, text) {
+			return key
+		}
+	}
+	return strings.ToLower(text)
+}
+
 func (c *cellReader) field(f Field, text string, in *GearInput) {
 	switch to := f.in(in).(type) {
 	case *string:
 		*to = text
 		if f.Kind == Choice {
-			*to = strings.ToLower(strings.TrimSpace(text))
+			*to = choiceOf(f, text)
 		}
 	case *float64:
 		if f.Kind == Side {
@@ -131,7 +145,7 @@ func (c *cellReader) field(f Field, text string, in *GearInput) {
 		*to = split(text)
 		if f.Kind == Choices {
 			for i, one := range *to {
-				(*to)[i] = strings.ToLower(one)
+				(*to)[i] = choiceOf(f, one)
 			}
 		}
 	case **float64:

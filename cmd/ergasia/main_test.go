@@ -72,7 +72,7 @@ func TestCalcOnTheCommandLine(t *testing.T) {
 	}
 	_, errs, code = runBuilt(t, bin, "{}", "calc", "sink")
 	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "the engines are capacity, day, fitting, float")
+	assert.Contains(t, errs, "the engines are capacity, carriage, day, fitting, float")
 }
 
 func TestTheProgramSaysWhatIsMissing(t *testing.T) {
