@@ -87,6 +87,7 @@ type Field struct {
 	Group  string `json:"group"`          // of the form
 	List   string `json:"list,omitempty"` // of core/words
 	Needed bool   `json:"needed,omitempty"`
+	None   string `json:"none,omitempty"` // what is shown where it is left empty, of a choice that may be
 
 	column    string  // of a table
 	low, high float64 // bounds of a number in SI; of a text, how many letters
@@ -127,7 +128,7 @@ var Fields = slices.Concat([]Field{
 		{Key: "mass_known", Label: "Source of the mass", Kind: Choice, Group: groupSize, List: "mass_known", Needed: true,
 			column: "mass_known",
 			in:     func(g *GearInput) any { return &g.MassKnown }, row: func(g *model.Gear) any { return &g.MassKnown }},
-		{Key: "owner_id", Label: "Owner", Kind: Member, Group: groupWhat, column: "owner",
+		{Key: "owner_id", Label: "Owner", None: "the crew", Kind: Member, Group: groupWhat, column: "owner",
 			in: func(g *GearInput) any { return &g.OwnerID }, row: func(g *model.Gear) any { return &g.OwnerID }},
 		{Key: "tags", Label: "Tags", Hint: "with commas", Kind: Tags, Group: groupWhat, column: "tags", high: 40,
 			in: func(g *GearInput) any { return &g.Tags }, row: func(g *model.Gear) any { return &g.Tags }},
@@ -185,7 +186,7 @@ var Fields = slices.Concat([]Field{
 		{Key: "guide_m", Label: "Height of a rod's largest guide", Hint: "0: as usual", Kind: Side, Group: groupSize,
 			column: "guide_cm", high: 0.2,
 			in: func(g *GearInput) any { return &g.Guide }, row: func(g *model.Gear) any { return &g.Guide }},
-		{Key: "safety_class", Label: "As safety equipment", Kind: Choice, Group: groupSafe, List: "safety_classes",
+		{Key: "safety_class", Label: "As safety equipment", None: "none", Kind: Choice, Group: groupSafe, List: "safety_classes",
 			column: "safety_class",
 			in:     func(g *GearInput) any { return &g.SafetyClass }, row: func(g *model.Gear) any { return &g.SafetyClass }},
 		{Key: "safety_also", Label: "Serves instead as", Hint: "one job at a time", Kind: Choices, Group: groupSafe,
@@ -194,9 +195,9 @@ var Fields = slices.Concat([]Field{
 		{Key: "fits_low_kg", Label: "Fits bodies from", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_low_kg",
 			high: 400,
 			in:   func(g *GearInput) any { return &g.FitsLow }, row: func(g *model.Gear) any { return &g.FitsLow }},
-		{Key: "fits_high_kg", Label: "to", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_high_kg", high: 400,
+		{Key: "fits_high_kg", Label: "Fits bodies to", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_high_kg", high: 400,
 			in: func(g *GearInput) any { return &g.FitsHigh }, row: func(g *model.Gear) any { return &g.FitsHigh }},
-		{Key: "worn_by", Label: "Worn by", Kind: Member, Group: groupSafe, column: "worn_by",
+		{Key: "worn_by", Label: "Worn by", None: "anyone", Kind: Member, Group: groupSafe, column: "worn_by",
 			in: func(g *GearInput) any { return &g.WornBy }, row: func(g *model.Gear) any { return &g.WornBy }},
 		{Key: "registration", Label: "Registered as", Kind: Text, Group: groupSafe, column: "registration", high: 80,
 			in: func(g *GearInput) any { return &g.Registration }, row: func(g *model.Gear) any { return &g.Registration }},

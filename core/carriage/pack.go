@@ -397,10 +397,14 @@ const mostNamed = 3
 
 func (l Line) anyOf() string {
 	var labels []string
-	for _, c := range l.Class[:min(len(l.Class), mostNamed)] {
+	named := len(l.Class)
+	if named > mostNamed+1 { // to count one would be no shorter than to name it
+		named = mostNamed
+	}
+	for _, c := range l.Class[:named] {
 		labels = append(labels, words.SafetyClasses.Label(c))
 	}
-	if n := len(l.Class) - mostNamed; n > 0 {
+	if n := len(l.Class) - named; n > 0 {
 		labels = append(labels, fmt.Sprintf("%d other kinds", n))
 	}
 	return strings.Join(labels, " or ")

@@ -62,7 +62,8 @@ export const GEAR_FIELDS = [
     "key": "owner_id",
     "label": "Owner",
     "kind": "member",
-    "group": "Name and owner"
+    "group": "Name and owner",
+    "none": "the crew"
   },
   {
     "key": "tags",
@@ -242,7 +243,8 @@ export const GEAR_FIELDS = [
     "label": "As safety equipment",
     "kind": "choice",
     "group": "Safety equipment",
-    "list": "safety_classes"
+    "list": "safety_classes",
+    "none": "none"
   },
   {
     "key": "safety_also",
@@ -261,7 +263,7 @@ export const GEAR_FIELDS = [
   },
   {
     "key": "fits_high_kg",
-    "label": "to",
+    "label": "Fits bodies to",
     "hint": "0: not said",
     "kind": "mass",
     "group": "Safety equipment"
@@ -270,7 +272,8 @@ export const GEAR_FIELDS = [
     "key": "worn_by",
     "label": "Worn by",
     "kind": "member",
-    "group": "Safety equipment"
+    "group": "Safety equipment",
+    "none": "anyone"
   },
   {
     "key": "registration",

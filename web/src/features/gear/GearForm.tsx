@@ -19,6 +19,7 @@ type Field = {
   group: string;
   list?: keyof typeof WORDS;
   needed?: boolean;
+  none?: string;
 };
 type Value = string | boolean | string[];
 type Values = Record<string, Value>;
@@ -94,12 +95,38 @@ function Group({ name, open, children }: { name: string; open: boolean; children
   );
 }
 
+function choicesOf(field: Field): readonly (readonly [string, string])[] {
+  const words = field.list ? WORDS[field.list] : [];
+  return field.none ? [["", field.none], ...words] : words;
+}
+
+/** Up to how many choices stand open; more are chosen from a list, one after the other. */
+const MOST_OPEN = 16;
+
 function Several({ field, chosen, set }: { field: Field; chosen: string[]; set: (v: string[]) => void }) {
+  const all: readonly (readonly [string, string])[] = field.list ? WORDS[field.list] : [];
+  if (all.length > MOST_OPEN)
+    return (
+      <fieldset className="relative grid gap-x-4 sm:grid-cols-[16rem_minmax(0,1fr)]">
+        <legend className="sr-only">{field.label}</legend>
+        <Choice
+          label={field.hint ? `${field.label} (${field.hint})` : field.label}
+          value=""
+          options={[["", "add"], ...all.filter(([key]) => !chosen.includes(key))]}
+          onChange={(key) => set([...chosen, key])}
+        />
+        <Checks
+          all={all.filter(([key]) => chosen.includes(key))}
+          on={() => true}
+          set={(key) => set(chosen.filter((x) => x !== key))}
+        />
+      </fieldset>
+    );
   return (
     <fieldset>
       <legend className="text-sm">{field.label}</legend>
       <Checks
-        all={field.list ? WORDS[field.list] : []}
+        all={all}
         on={(key) => chosen.includes(key)}
         set={(key, v) => set(v ? [...chosen, key] : chosen.filter((x) => x !== key))}
       />
@@ -114,9 +141,9 @@ function FieldInput({ me, field, units, value, set }: FieldInputProps) {
   const label = field.hint ? `${field.label} (${field.hint})` : field.label;
   switch (field.kind) {
     case "choice":
-      return <Choice label={label} value={text} options={field.list ? WORDS[field.list] : []} onChange={set} />;
+      return <Choice label={label} value={text} options={choicesOf(field)} onChange={set} />;
     case "member":
-      return <MemberChoice me={me} label={label} value={text} set={set} />;
+      return <MemberChoice me={me} label={label} none={field.none} value={text} set={set} />;
     case "post":
       return <PostChoice me={me} label={label} value={text} set={set} />;
     case "piece":
@@ -138,9 +165,9 @@ function FieldInput({ me, field, units, value, set }: FieldInputProps) {
 
 type ChoiceProps = { me: Membership; label: string; value: string; set: (v: string) => void };
 
-function MemberChoice({ me, label, value, set }: ChoiceProps) {
+function MemberChoice({ me, label, none, value, set }: ChoiceProps & { none?: string }) {
   const members = useQuery(ask.members(me.crew_id));
-  const options = [["", "the crew"], ...(members.data ?? []).map((m) => [m.id, m.name])] as [string, string][];
+  const options = [["", none ?? ""], ...(members.data ?? []).map((m) => [m.id, m.name])] as [string, string][];
   return <Choice label={label} value={value} options={options} onChange={set} />;
 }
 

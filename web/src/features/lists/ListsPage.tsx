@@ -81,7 +81,11 @@ function Line1({ l }: { l: ReturnType<typeof useLists> }) {
 
 function Stages({ stages, chosen, onChoose }: { stages: Stage[]; chosen: Stage; onChoose: (s: string) => void }) {
   return (
-    <div role="tablist" aria-label="Stages" className="flex gap-x-1 overflow-x-auto border-(--hair) border-b">
+    <div
+      role="tablist"
+      aria-label="Stages"
+      className="flex gap-x-1 overflow-x-auto border-(--hair) border-b sm:flex-wrap sm:overflow-visible"
+    >
       {stages.map((s) => (
         <button
           key={s.stage}

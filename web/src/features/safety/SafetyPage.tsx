@@ -51,6 +51,9 @@ function Shown({ me, s }: { me: Membership; s: Safety }) {
   return (
     <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(380px,460px)]">
       <div className="flex min-h-0 flex-col bg-base-100">
+        <div className="p-4 lg:hidden">
+          <Gaps s={s} />
+        </div>
         <BoatDrawing lines={s.lines} name={s.name} attitude={s.attitude} upright solids={solids} dots={posts}>
           {(p) => (
             <>
@@ -77,7 +80,9 @@ function Shown({ me, s }: { me: Membership; s: Safety }) {
       >
         <div className="grid gap-3">
           <h1 className="label-type text-xl">Safety equipment of {s.name}</h1>
-          <Gaps s={s} />
+          <div className="max-lg:hidden">
+            <Gaps s={s} />
+          </div>
           <nav aria-label="More of her safety" className="flex flex-wrap gap-2">
             <Link className="plain-button flex items-center" to={`/boats/${s.id}/drill`}>
               Find drill
