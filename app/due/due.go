@@ -7,6 +7,7 @@ import (
 	"encoding/base64"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"ergasia/app/gear"
@@ -39,12 +40,25 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 				return id, fmt.Errorf("counting services: %w", err)
 			}
 			if n >= gear.ServicesOfGear {
-				return id, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("%s has %d services, the most there can be.",
-					g.Name, n)}
+				return id, &refuse.Error{
+					Kind: refuse.Refused,
+					Sentence: fmt.Sprintf("%s has %d services, the most there can be.",
+						g.Name, n),
+				}
 			}
-			row := model.Service{ID: store.NewID(), CrewID: actor.Crew, GearID: piece, What: in.What, EveryDays: in.EveryDays,
+			row := model.Service{
+				ID:         store.NewID(),
+				CrewID:     actor.Crew,
+				GearID:     piece,
+				What:       in.What,
+				EveryDays:  in.EveryDays,
 				EveryHours: in.EveryHours,
-				EveryTrips: in.EveryTrips, LastOn: in.LastOn.At, LastHours: g.Hours, LastTrips: g.Trips, Version: 1}
+				EveryTrips: in.EveryTrips,
+				LastOn:     in.LastOn.At,
+				LastHours:  g.Hours,
+				LastTrips:  g.Trips,
+				Version:    1,
+			}
 			return row.ID, store.Add(tx, &row)
 		})
 		id = made
@@ -69,8 +83,13 @@ func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, i
 			if err := store.One(tx, &g, "id = ?", gear); err != nil {
 				return id, kernel.Absent(err, "gear")
 			}
-			err = store.Change[model.Service](tx, id, version, map[string]any{"last_on": a.Today(), "last_hours": g.Hours,
-				"last_trips": g.Trips})
+			err = store.Change[model.Service](
+				tx,
+				id,
+				version,
+				map[string]any{"last_on": a.Today(), "last_hours": g.Hours,
+					"last_trips": g.Trips},
+			)
 			if err != nil {
 				return id, fmt.Errorf("noting the service: %w", err)
 			}
@@ -103,6 +122,7 @@ type DueRow struct {
 	GearID    *uuid.UUID   `json:"gear_id,omitempty" format:"uuid"`
 	FittingID *uuid.UUID   `json:"fitting_id,omitempty" format:"uuid" doc:"Of a boat's fitting that is looked at again"`
 	BoatID    *uuid.UUID   `json:"boat_id,omitempty" format:"uuid" doc:"Of the fitting"`
+	PaperID   *uuid.UUID   `json:"paper_id,omitempty" format:"uuid" doc:"Of a paper; told to those who may see papers"`
 	Name      string       `json:"name"`
 	Where     string       `json:"where"`
 	Kind      string       `json:"kind" enum:"expiry,service,return"`
@@ -130,14 +150,14 @@ const dueMost = 500
 func (a *Wing) Due(ctx context.Context, actor kernel.Actor) (DueList, error) {
 	var list DueList
 	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		list, err = a.List(tx)
+		list, err = a.List(tx, actor)
 		return err
 	})
 	return list, err
 }
 
-// List is the due list, for other wings.
-func (a *Wing) List(tx *store.Tx) (DueList, error) {
+// List is what the actor may see of the due list, for other wings too.
+func (a *Wing) List(tx *store.Tx, actor kernel.Actor) (DueList, error) {
 	list := DueList{Rows: []DueRow{}}
 	ahead, err := a.trips.Ahead(tx)
 	if err != nil {
@@ -149,7 +169,7 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 		o := outing(ahead[0])
 		list.Next, next = &v, &o
 	}
-	rows, things, kept, err := dueThings(tx, ahead)
+	rows, things, kept, err := gearDue(tx, ahead)
 	if err != nil {
 		return list, err
 	}
@@ -157,30 +177,28 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 	if err != nil {
 		return list, err
 	}
-	byID := map[string]gear.GearRow{}
+	known := map[string]DueRow{} // what is said of each thing, by its ID
 	for _, v := range views {
-		byID[v.ID.String()] = v
+		known[v.ID.String()] = DueRow{GearID: &v.ID, Name: v.Name, Where: v.Spot.Text}
 	}
-	looks, fitted, boats, err := fittingsDue(tx, ahead)
+	looks, err := fittingsDue(tx, ahead, known)
 	if err != nil {
 		return list, err
 	}
-	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, append(things, looks...)) {
-		g := byID[d.Thing]
-		r := DueRow{Name: g.Name, Where: g.Spot.Text, Kind: string(d.Kind), What: d.What, When: string(d.When),
-			Trip: d.Trip, Left: d.Left}
-		f, isFitting := fitted[d.Thing]
-		if isFitting {
-			r.FittingID, r.BoatID, r.Name, r.Where, r.Version = &f.ID, f.BoatID, f.Name, boats[*f.BoatID], f.Version
-		} else {
-			r.GearID = &g.ID
-		}
+	papers, err := papersDue(tx, actor, known)
+	if err != nil {
+		return list, err
+	}
+	things = slices.Concat(things, looks, papers)
+	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, things) {
+		r := known[d.Thing]
+		r.Kind, r.What, r.When, r.Trip, r.Left = string(d.Kind), d.What, string(d.When), d.Trip, d.Left
 		if d.On != nil {
 			on := kernel.DayDate(*d.On)
 			r.On = &on
 		}
-		if d.Kind == due.Service && !isFitting {
-			s := kept[g.ID][d.Rule]
+		if d.Kind == due.Service && r.GearID != nil {
+			s := kept[*r.GearID][d.Rule]
 			r.ServiceID, r.Version = &s.ID, s.Version
 		}
 		list.Rows = append(list.Rows, r)
@@ -189,7 +207,11 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 		into      *[]gear.GearRow
 		condition string
 	}{{&list.Restock, gear.Onlies["restock"]}, {&list.Worn, gear.Onlies["worn"]}} {
-		rows, err := gear.Rows(tx, "WHERE gear.crew_id = @crew AND "+q.condition+" ORDER BY gear.sort_name, gear.id LIMIT @most", store.Args{"most": dueMost})
+		rows, err := gear.Rows(
+			tx,
+			"WHERE gear.crew_id = @crew AND "+q.condition+" ORDER BY gear.sort_name, gear.id LIMIT @most",
+			store.Args{"most": dueMost},
+		)
 		if err != nil {
 			return list, err
 		}
@@ -201,67 +223,12 @@ func (a *Wing) List(tx *store.Tx) (DueList, error) {
 }
 
 func outing(t model.Trip) due.Outing {
-	return due.Outing{Name: t.Name, Start: kernel.DayOfTime(t.StartsOn), End: kernel.DayOfTime(t.EndsOn), Hours: t.Hours}
-}
-
-// dueThings loads gear that expires, is serviced, lent or borrowed, with the
-// trips each goes on: those it is promised to, or that its boat goes on.
-func dueThings(tx *store.Tx, ahead []model.Trip) ([]gear.At, []due.Thing, map[uuid.UUID][]model.Service, error) {
-	fail := func(err error) ([]gear.At, []due.Thing, map[uuid.UUID][]model.Service, error) {
-		return nil, nil, nil, fmt.Errorf("loading what runs out: %w", err)
+	return due.Outing{
+		Name:  t.Name,
+		Start: kernel.DayOfTime(t.StartsOn),
+		End:   kernel.DayOfTime(t.EndsOn),
+		Hours: t.Hours,
 	}
-	rows, err := gear.Rows(tx, `JOIN (SELECT id AS gear_id FROM gear WHERE crew_id = @crew AND expires_on IS NOT NULL
-			UNION SELECT gear_id FROM service WHERE crew_id = @crew
-			UNION SELECT gear_id FROM booking WHERE crew_id = @crew AND way <> 'trip' AND ended_on IS NULL AND until_on IS NOT NULL) wanted
-			ON wanted.gear_id = gear.id
-		WHERE gear.crew_id = @crew ORDER BY gear.sort_name, gear.id LIMIT @most`, store.Args{"most": dueMost})
-	if err != nil {
-		return fail(err)
-	}
-	var kept []model.Service
-	if err := store.All(tx, &kept, "what, id", ""); err != nil {
-		return fail(err)
-	}
-	var booked []model.Booking
-	if err := store.All(tx, &booked, "", "ended_on IS NULL"); err != nil {
-		return fail(err)
-	}
-	services, trips, back := map[uuid.UUID][]model.Service{}, map[uuid.UUID]map[uuid.UUID]bool{}, map[uuid.UUID]*due.Day{}
-	for _, s := range kept {
-		services[s.GearID] = append(services[s.GearID], s)
-	}
-	for _, b := range booked {
-		if b.TripID != nil {
-			if trips[b.GearID] == nil {
-				trips[b.GearID] = map[uuid.UUID]bool{}
-			}
-			trips[b.GearID][*b.TripID] = true
-		} else if b.UntilOn != nil {
-			d := kernel.DayOfTime(*b.UntilOn)
-			back[b.GearID] = &d
-		}
-	}
-	things := make([]due.Thing, len(rows))
-	for i, r := range rows {
-		t := due.Thing{ID: r.ID.String(), Hours: r.Hours, Trips: r.Trips, Back: back[r.ID]}
-		if r.ExpiresOn != nil {
-			d := kernel.DayOfTime(*r.ExpiresOn)
-			t.Expires = &d
-		}
-		for _, s := range services[r.ID] {
-			t.Rules = append(t.Rules, due.Rule{What: s.What, EveryDays: s.EveryDays, EveryHours: s.EveryHours,
-				EveryTrips: s.EveryTrips,
-				LastDay:    kernel.DayOfTime(s.LastOn), LastHours: s.LastHours, LastTrips: s.LastTrips})
-		}
-		for _, trip := range ahead {
-			aboard := r.Stowage.BoatID != nil && trip.BoatID != nil && *r.Stowage.BoatID == *trip.BoatID
-			if aboard || trips[r.ID][trip.ID] {
-				t.Outings = append(t.Outings, outing(trip))
-			}
-		}
-		things[i] = t
-	}
-	return rows, things, services, nil
 }
 
 // MakeCalendar makes the secret address at which the actor's calendar reads the
@@ -294,11 +261,13 @@ func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 	actor := kernel.Actor{Crew: feed.CrewID, Member: feed.MemberID}
 	var text []byte
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		err := store.Exists[model.Member](tx, "id = ? AND user_id IS NOT NULL", actor.Member)
+		var m model.Member
+		err := store.One(tx, &m, "id = ? AND user_id IS NOT NULL", actor.Member)
 		if err != nil {
 			return kernel.Absent(err, "calendar")
 		}
-		text, err = a.calendar(tx)
+		actor.Role = kernel.Role(m.Role)
+		text, err = a.calendar(tx, actor)
 		return err
 	})
 	return text, err
@@ -307,14 +276,14 @@ func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
 // CalendarFile gives the same to a member who asks for a file.
 func (a *Wing) CalendarFile(ctx context.Context, actor kernel.Actor) (text []byte, err error) {
 	err = a.In(ctx, actor, func(tx *store.Tx) (err error) {
-		text, err = a.calendar(tx)
+		text, err = a.calendar(tx, actor)
 		return err
 	})
 	return text, err
 }
 
-func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
-	list, err := a.List(tx)
+func (a *Wing) calendar(tx *store.Tx, actor kernel.Actor) ([]byte, error) {
+	list, err := a.List(tx, actor)
 	if err != nil {
 		return nil, err
 	}
@@ -327,11 +296,7 @@ func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
 		if r.On == nil {
 			continue
 		}
-		id := r.GearID.String() + "-" + r.Kind
-		if r.ServiceID != nil {
-			id = r.ServiceID.String()
-		}
-		entries = append(entries, calendar.Entry{ID: id, Title: kernel.Capital(r.Name) + ": " + r.What,
+		entries = append(entries, calendar.Entry{ID: r.entry(), Title: kernel.Capital(r.Name) + ": " + r.What,
 			Note: r.Where + ". " + kernel.Capital(r.Left) + ".", First: r.On.At, Last: r.On.At})
 	}
 	ahead, err := a.trips.Ahead(tx)
@@ -343,4 +308,17 @@ func (a *Wing) calendar(tx *store.Tx) ([]byte, error) {
 			Last: t.EndsOn})
 	}
 	return calendar.Write(crew.Name+": what runs out", a.Now().Truncate(time.Second), entries), nil
+}
+
+// entry is the row's ID in a calendar: the same each time the calendar is read.
+func (r DueRow) entry() string {
+	switch {
+	case r.ServiceID != nil:
+		return r.ServiceID.String()
+	case r.FittingID != nil:
+		return r.FittingID.String() + "-" + r.Kind
+	case r.PaperID != nil:
+		return r.PaperID.String() + "-" + r.Kind
+	}
+	return r.GearID.String() + "-" + r.Kind
 }

@@ -78,7 +78,7 @@ func (a *Wing) Lists(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (L
 		if err != nil {
 			return err
 		}
-		due, err := a.due.List(tx)
+		due, err := a.due.List(tx, actor)
 		if err != nil {
 			return err
 		}

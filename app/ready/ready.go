@@ -143,7 +143,7 @@ func (a *Wing) read(ctx context.Context, tx *store.Tx, actor kernel.Actor, trip 
 	if s.kits, err = a.kits.ForTrip(tx, s.outing.Trip); err != nil {
 		return s, err
 	}
-	list, err := a.due.List(tx)
+	list, err := a.due.List(tx, actor)
 	if err != nil {
 		return s, err
 	}

@@ -4218,6 +4218,11 @@ export interface components {
             left: string;
             name: string;
             on?: string;
+            /**
+             * Format: uuid
+             * @description Of a paper; told to those who may see papers
+             */
+            paper_id?: string;
             /** Format: uuid */
             service_id?: string;
             /** @description The trip on which it runs out */

@@ -48,11 +48,16 @@ function List({ title, me, rows }: { title: string; me: Membership; rows: Row[] 
     <Part title={title}>
       <ul>
         {rows.map((r) => (
-          <Item key={(r.gear_id ?? r.fitting_id ?? "") + r.kind + (r.service_id ?? "")} me={me} r={r} />
+          <Item key={(r.gear_id ?? r.fitting_id ?? r.paper_id ?? "") + r.kind + (r.service_id ?? "")} me={me} r={r} />
         ))}
       </ul>
     </Part>
   );
+}
+
+function pageOf(r: Row) {
+  if (r.fitting_id) return `/boats/${r.boat_id}/rigging?fitting=${r.fitting_id}`;
+  return r.paper_id ? `/papers#${r.paper_id}` : `/gear/${r.gear_id}`;
 }
 
 function Item({ me, r }: { me: Membership; r: Row }) {
@@ -72,10 +77,7 @@ function Item({ me, r }: { me: Membership; r: Row }) {
   });
   return (
     <li className="hairline-b grid min-h-12 items-center gap-x-4 py-1 sm:grid-cols-[14rem_10rem_1fr_auto]">
-      <Link
-        to={r.fitting_id ? `/boats/${r.boat_id}/rigging?fitting=${r.fitting_id}` : `/gear/${r.gear_id}`}
-        className="leading-tight hover:underline"
-      >
+      <Link to={pageOf(r)} className="leading-tight hover:underline">
         {r.name}
       </Link>
       <span className="leading-tight">{r.what}</span>
