@@ -55,6 +55,7 @@ func TestADayIsLookedThroughAndBettered(t *testing.T) {
 	kept := p.MustEval(`() => document.querySelector('main aside button').innerText`).String()
 	p.MustReload()
 	p.until("and there after a reload", `(kept) => document.querySelector('main aside button')?.innerText === kept`, kept)
+	p.shows("single changes were tried") // what comes late moves what is pressed next
 
 	p.until(
 		"a phase is chosen",
