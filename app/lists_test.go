@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"ergasia/app/brief"
+	"ergasia/app/days"
+	"ergasia/app/fleet"
 	"ergasia/app/gear"
 	"ergasia/app/jobs"
 	"ergasia/app/kernel"
@@ -65,16 +67,26 @@ func TestTwoPlugsAreTwoLinesAndThreeStrapsAreThree(t *testing.T) {
 	trip := w.trip("out", 1, 1, 2)
 	v, err := w.Fleet.Boat(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	require.NoError(t, w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, v.Version, model.TrailerInput{Kg: 200, Axle: 1.5,
-		Hitch: 6, School: "boat", Straps: 3, TyreBar: 3}))
+	require.NoError(
+		t,
+		w.Floating.SetTrailer(ctx, w.owner, store.NewID(), w.boat, v.Version, model.TrailerInput{Kg: 200, Axle: 1.5,
+			Hitch: 6, School: "boat", Straps: 3, TyreBar: 3}),
+	)
 	in := model.CarriageInput{Fixed: []model.FixedThing{{Class: "drain plug", Name: "transom plug", Where: "starboard"},
 		{Class: "drain plug", Name: "well plug", Where: "port"}}}
 	require.NoError(t, w.Safety.SetCarriage(ctx, w.owner, store.NewID(), w.boat, v.Version+1, in))
 	all := w.lists(trip)
 	ramp := stageOf(all, "ramp")
-	plugs := slices.DeleteFunc(slices.Clone(ramp.Lines), func(l lists.TickLine) bool { return !strings.Contains(l.Text, "plug ") })
+	plugs := slices.DeleteFunc(
+		slices.Clone(ramp.Lines),
+		func(l lists.TickLine) bool { return !strings.Contains(l.Text, "plug ") },
+	)
 	require.Len(t, plugs, 2)
-	assert.Equal(t, []string{"Drain plug 1 of 2 in: transom plug", "starboard"}, []string{plugs[0].Text, plugs[0].Where})
+	assert.Equal(
+		t,
+		[]string{"Drain plug 1 of 2 in: transom plug", "starboard"},
+		[]string{plugs[0].Text, plugs[0].Where},
+	)
 	assert.True(t, plugs[0].Holds && plugs[1].Holds)
 	assert.Contains(t, texts(stageOf(all, "road")), "Strap 3 of 3 tight")
 	assert.Contains(t, texts(stageOf(all, "road")), "Tyres at 3.0 bar, 44 psi")
@@ -124,7 +136,10 @@ func TestListsBeginAgainAndWhatWasForgottenIsOnTop(t *testing.T) {
 	w.tick(w.owner, first, "home:wash", true, time.Now())
 	w.tick(w.owner, first, "home:home", true, time.Now().Add(-time.Minute))
 	w.tick(w.owner, first, "home:home", false, time.Now())
-	require.NoError(t, w.Trips.LogTrip(ctx, w.owner, store.NewID(), first, trips.LogInput{Version: w.tripVersion(first), Hours: 1}))
+	require.NoError(
+		t,
+		w.Trips.LogTrip(ctx, w.owner, store.NewID(), first, trips.LogInput{Version: w.tripVersion(first), Hours: 1}),
+	)
 	next := w.trip("next", 3, 1, 2)
 	home := stageOf(w.lists(next), "home")
 	assert.Equal(t, "home:home", home.Lines[0].Key)
@@ -141,8 +156,15 @@ func TestListsBeginAgainAndWhatWasForgottenIsOnTop(t *testing.T) {
 func TestALineOfTheirOwnHoldsTheVerdict(t *testing.T) {
 	w := newWorld(t)
 	trip := w.trip("out", 3, 1, 2)
-	id, err := w.Lists.SaveLine(ctx, w.owner, store.NewID(), uuid.Nil, 0, lists.OwnLineInput{Stage: "evening", Text: "Charge the pump",
-		Holds: true, BoatID: &w.boat})
+	id, err := w.Lists.SaveLine(
+		ctx,
+		w.owner,
+		store.NewID(),
+		uuid.Nil,
+		0,
+		lists.OwnLineInput{Stage: "evening", Text: "Charge the pump",
+			Holds: true, BoatID: &w.boat},
+	)
 	require.NoError(t, err)
 	assert.True(t, hasLine(w.page(trip).Lines, "list Charge the pump"))
 	w.tick(w.hand, trip, "own "+id.String(), true, time.Now())
@@ -152,8 +174,15 @@ func TestALineOfTheirOwnHoldsTheVerdict(t *testing.T) {
 	assert.True(t, hasLine(w.page(today).Lines, "list Stop-cord"))
 
 	other := w.trip("other", 5, 1, 2)
-	only, err := w.Lists.SaveLine(ctx, w.owner, store.NewID(), uuid.Nil, 0, lists.OwnLineInput{Stage: "load", Text: "Cake",
-		TripID: &trip})
+	only, err := w.Lists.SaveLine(
+		ctx,
+		w.owner,
+		store.NewID(),
+		uuid.Nil,
+		0,
+		lists.OwnLineInput{Stage: "load", Text: "Cake",
+			TripID: &trip},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, texts(stageOf(w.lists(trip), "load")), "Cake")
 	assert.NotContains(t, texts(stageOf(w.lists(other), "load")), "Cake")
@@ -184,13 +213,26 @@ func TestALineIsSomebodys(t *testing.T) {
 func TestWhatBrokeHoldsTheNextTripUntilItIsDone(t *testing.T) {
 	w := newWorld(t)
 	trip := w.trip("out", 3, 1, 2)
-	id, err := w.Jobs.Report(ctx, w.hand, store.NewID(), w.boat, jobs.JobInput{Kind: "defect", What: "Fuel hose cracked", Holds: true,
-		TripID: &trip})
+	id, err := w.Jobs.Report(
+		ctx,
+		w.hand,
+		store.NewID(),
+		w.boat,
+		jobs.JobInput{Kind: "defect", What: "Fuel hose cracked", Holds: true,
+			TripID: &trip},
+	)
 	require.NoError(t, err)
 	p := w.page(trip)
 	assert.True(t, hasLine(p.Lines, "job "+id.String()))
 	assert.Contains(t, texts(stageOf(w.lists(trip), "evening")), "Mend: Fuel hose cracked")
-	_, err = w.Jobs.Change(ctx, w.owner, store.NewID(), w.boat, id, jobs.JobChange{State: "done", Note: "new hose", Version: 1})
+	_, err = w.Jobs.Change(
+		ctx,
+		w.owner,
+		store.NewID(),
+		w.boat,
+		id,
+		jobs.JobChange{State: "done", Note: "new hose", Version: 1},
+	)
 	require.NoError(t, err)
 	assert.False(t, hasLine(w.page(trip).Lines, "job "+id.String()))
 	list, err := w.Jobs.Jobs(ctx, w.owner, w.boat)
@@ -230,8 +272,11 @@ func TestTheBriefFollowsTheStowage(t *testing.T) {
 
 	v, err := w.Fleet.Boat(ctx, w.owner, w.boat)
 	require.NoError(t, err)
-	require.NoError(t, w.Safety.SetBrief(ctx, w.owner, store.NewID(), w.boat, v.Version, model.BriefInput{Number: "219000021",
-		Stop: "Turn the red key."}))
+	require.NoError(
+		t,
+		w.Safety.SetBrief(ctx, w.owner, store.NewID(), w.boat, v.Version, model.BriefInput{Number: "219000021",
+			Stop: "Turn the red key."}),
+	)
 	w.aboardIn(w.listed("radio", "radio"), w.locker)
 	b, err := w.Brief.OfBoat(ctx, w.owner, w.boat)
 	require.NoError(t, err)
@@ -240,6 +285,78 @@ func TestTheBriefFollowsTheStowage(t *testing.T) {
 	assert.Contains(t, text, "Turn the red key.")
 	err = w.Safety.SetBrief(ctx, w.owner, store.NewID(), w.boat, v.Version+1, model.BriefInput{Number: "12"})
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "must have nine digits")
+}
+
+// The way back aboard and the guests' seats are on the drawing: as the crew says, or where the
+// trip's guests sit.
+func TestTheBriefDrawsTheWayBackAndTheSeats(t *testing.T) {
+	w := newWorld(t)
+	post := func(name string, x, y float64) uuid.UUID {
+		id, err := w.Fleet.AddPost(
+			ctx,
+			w.owner,
+			store.NewID(),
+			w.boat,
+			fleet.PostInput{Name: name, At: model.Vec{x, y, 0.5}},
+		)
+		require.NoError(t, err)
+		return id
+	}
+	version := func() int {
+		v, err := w.Fleet.Boat(ctx, w.owner, w.boat)
+		require.NoError(t, err)
+		return v.Version
+	}
+	port, bow := post("port seat", 1.2, 0.4), post("bow seat", 3, 0)
+	require.NoError(t, w.Safety.SetCarriage(ctx, w.owner, store.NewID(), w.boat, version(), model.CarriageInput{
+		Fixed: []model.FixedThing{{Class: "ladder", Name: "ladder", Where: "at the stern", Spot: "stern_port"}}}))
+	require.NoError(t, w.Safety.SetBrief(ctx, w.owner, store.NewID(), w.boat, version(), model.BriefInput{
+		Seats: []uuid.UUID{port}}))
+	v, err := w.Brief.OfBoat(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	at := func(v brief.BriefView, title string) []model.Vec {
+		for _, p := range v.Points {
+			if p.Title == title {
+				return p.At
+			}
+		}
+		return nil
+	}
+	assert.Equal(t, []model.Vec{{1.2, 0.4, 0.5}}, at(v, "Where to sit"))
+	back := at(v, "Back on board")
+	require.Len(t, back, 1)
+	long := v.Lines.PlanSheer[len(v.Lines.PlanSheer)-1][0]
+	assert.Less(t, back[0][0], 0.1*long, "at the stern")
+	assert.Positive(t, back[0][1], "to port")
+	page, err := w.Safety.Boat(ctx, w.owner, w.boat)
+	require.NoError(t, err)
+	require.Len(t, page.Pieces, 1)
+	assert.Equal(t, back[0], *page.Pieces[0].At, "and on the page of safety equipment")
+
+	o := &days.Outing{People: []days.Person{{TripPerson: model.TripPerson{Name: "Tove", Role: "guest", Sits: &bow}}}}
+	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) (err error) {
+		o.Laden, err = w.Where.Laden(tx, w.owner, w.boat)
+		return err
+	}))
+	assert.Equal(
+		t,
+		[]model.Vec{{3, 0, 0.5}},
+		at(*brief.OfTrip(o), "Where to sit"),
+		"a trip's guests sit where they sit",
+	)
+
+	err = w.Safety.SetBrief(
+		ctx,
+		w.owner,
+		store.NewID(),
+		w.boat,
+		version(),
+		model.BriefInput{Seats: []uuid.UUID{store.NewID()}},
+	)
+	assert.Contains(t, kindOf(t, err).Faults.Error(), "must be a post of this boat")
+	err = w.Safety.SetCarriage(ctx, w.owner, store.NewID(), w.boat, version(), model.CarriageInput{
+		Fixed: []model.FixedThing{{Class: "ladder", Name: "ladder", Spot: "masthead"}}})
+	assert.Contains(t, kindOf(t, err).Faults.Error(), "spot")
 }
 
 func TestABoatsLinkShowsHerBriefUntilItEnds(t *testing.T) {
@@ -264,8 +381,17 @@ func TestTheDrillSaysWhoKnowsAndWhereTheyLookFirst(t *testing.T) {
 	ring := w.listed("ring", "throwable", func(in *gear.GearInput) { in.UsedFrom = "helm" })
 	w.aboardIn(ring, w.locker)
 	try := func(name string, seconds float64, wrong ...uuid.UUID) {
-		require.NoError(t, w.Brief.Tried(ctx, w.hand, store.NewID(), w.boat, brief.DrillTry{Name: name, GearID: ring.ID, Seconds: seconds,
-			Found: true, Wrong: wrong}))
+		require.NoError(
+			t,
+			w.Brief.Tried(
+				ctx,
+				w.hand,
+				store.NewID(),
+				w.boat,
+				brief.DrillTry{Name: name, GearID: ring.ID, Seconds: seconds,
+					Found: true, Wrong: wrong},
+			),
+		)
 	}
 	try("Sune", 4)
 	try("Ilse", 12, w.tray)
@@ -275,8 +401,12 @@ func TestTheDrillSaysWhoKnowsAndWhereTheyLookFirst(t *testing.T) {
 	require.Len(t, v.Knows, 3)
 	assert.Equal(t, brief.Knows{Name: "Sune", Tries: 1, AtOnce: 1, Seconds: 4}, v.Knows[1])
 	require.Len(t, v.Mistaken, 1)
-	assert.Equal(t, []any{"small tray", "stern locker", 2, 3}, []any{v.Mistaken[0].Place, v.Mistaken[0].Lies, v.Mistaken[0].Times,
-		v.Mistaken[0].Of})
+	assert.Equal(
+		t,
+		[]any{"small tray", "stern locker", 2, 3},
+		[]any{v.Mistaken[0].Place, v.Mistaken[0].Lies, v.Mistaken[0].Times,
+			v.Mistaken[0].Of},
+	)
 	require.NoError(t, w.Brief.Forget(ctx, w.owner, w.boat))
 	v, err = w.Brief.Drill(ctx, w.owner, w.boat)
 	require.NoError(t, err)

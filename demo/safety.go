@@ -2,6 +2,7 @@ package demo
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"ergasia/app/aboard"
@@ -80,16 +81,21 @@ var carried = map[string]struct {
 		44.1,
 		2016,
 		[]model.FixedThing{{Class: "navigation lights", Name: "navigation lights", Where: "bow and pole at the stern"},
-			{Class: "stop cord", Name: "stop-cord", Where: "at the wheel"},
-			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom, starboard"},
-			{Class: "drain plug", Name: "well plug", Where: "transom well, port"},
+			{Class: "stop cord", Name: "stop-cord", Where: "at the wheel", Spot: "helm"},
+			{
+				Class: "drain plug",
+				Name:  "transom plug",
+				Where: "foot of the transom, starboard",
+				Spot:  "stern_starboard",
+			},
+			{Class: "drain plug", Name: "well plug", Where: "transom well, port", Spot: "stern_port"},
 			{Class: "bilge pump", Name: "bilge pump", Where: "under the transom well"},
-			{Class: "throwable", Name: "throw ring", Where: "on the rail by the wheel"},
+			{Class: "throwable", Name: "throw ring", Where: "on the rail by the wheel", Spot: "side_starboard"},
 			{
 				Class: "compass",
 				Name:  "compass",
 				Where: "on the console",
-			}, {Class: "ladder", Name: "ladder", Where: "at the stern, port side"}},
+			}, {Class: "ladder", Name: "ladder", Where: "at the stern, port side", Spot: "stern_port"}},
 	},
 	"Plover": {
 		67.1,
@@ -98,9 +104,9 @@ var carried = map[string]struct {
 			{
 				Class: "stop cord",
 				Name:  "stop-cord",
-				Where: "at the wheel",
+				Where: "at the wheel", Spot: "helm",
 			}, {Class: "stop cord", Name: "spare stop-cord", Where: "in the glove box"},
-			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom"},
+			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom", Spot: "stern"},
 			{
 				Class: "bilge pump",
 				Name:  "bilge pump",
@@ -110,23 +116,27 @@ var carried = map[string]struct {
 				Class: "paddle",
 				Name:  "paddle",
 				Where: "under the side deck",
-			}, {Class: "first aid", Name: "first-aid pouch", Where: "beside the wheel"},
+			}, {Class: "first aid", Name: "first-aid pouch", Where: "beside the wheel", Spot: "helm"},
 			{Class: "tow line", Name: "tow line", Where: "on the stern cleat"},
 			{Class: "throwable", Name: "throw line", Where: "on the back of the seat"},
-			{Class: "ladder", Name: "ladder", Where: "at the stern, port side"}},
+			{Class: "ladder", Name: "ladder", Where: "at the stern, port side", Spot: "stern_port"}},
 	},
-	"Whimbrel": {11, 2008, []model.FixedThing{{Class: "stop cord", Name: "stop-cord", Where: "at the tiller"},
-		{Class: "drain plug", Name: "transom plug", Where: "foot of the transom"},
-		{Class: "spare plug", Name: "spare plug", Where: "tied to the stern bench"},
-		{Class: "navigation lights", Name: "clip-on lights", Where: "bow and stern"},
-		{Class: "throwable", Name: "ring", Where: "on the middle bench"},
-		{Class: "extinguisher 5-B", Name: "extinguisher", Where: "under the stern bench"},
-		{
-			Class: "whistle",
-			Name:  "whistle",
-			Where: "at the tiller",
-		}, {Class: "tow line", Name: "painter, 15 m", Where: "at the bow"},
-		{Class: "ladder", Name: "step", Where: "at the stern"}}},
+	"Whimbrel": {
+		11,
+		2008,
+		[]model.FixedThing{{Class: "stop cord", Name: "stop-cord", Where: "at the tiller", Spot: "helm"},
+			{Class: "drain plug", Name: "transom plug", Where: "foot of the transom", Spot: "stern"},
+			{Class: "spare plug", Name: "spare plug", Where: "tied to the stern bench"},
+			{Class: "navigation lights", Name: "clip-on lights", Where: "bow and stern"},
+			{Class: "throwable", Name: "ring", Where: "on the middle bench"},
+			{Class: "extinguisher 5-B", Name: "extinguisher", Where: "under the stern bench"},
+			{
+				Class: "whistle",
+				Name:  "whistle",
+				Where: "at the tiller",
+			}, {Class: "tow line", Name: "painter, 15 m", Where: "at the bow"},
+			{Class: "ladder", Name: "step", Where: "at the stern", Spot: "stern"}},
+	},
 }
 
 // briefs are what guests are told in the crew's words.
@@ -141,6 +151,10 @@ var briefs = map[string]model.BriefInput{
 		Stop:   "Pull the cord at the tiller. She stops.",
 	},
 }
+
+// seats are the posts where guests sit.
+var seats = map[string][]string{"Dunlin": {"port rail", "starboard rail"}, "Plover": {"passenger"},
+	"Whimbrel": {"middle, starboard"}}
 
 // ours is a pack of the crew's own.
 const ours = `{
@@ -257,14 +271,20 @@ func (l *loader) carriage() error {
 		in := built(c.built)
 		in.PowerKW, in.Fixed = c.kw, c.fixed
 		boat := l.boats[name]
-		v, err := l.app.Fleet.Boat(l.ctx, l.actor, boat)
+		v, err := l.app.Safety.Boat(l.ctx, l.actor, boat)
 		if err != nil {
 			return err
 		}
 		if err := l.app.Safety.SetCarriage(l.ctx, l.actor, uuid.Nil, boat, v.Version, *in); err != nil {
 			return fmt.Errorf("what is built into %s: %w", name, told(err))
 		}
-		if err := l.app.Safety.SetBrief(l.ctx, l.actor, uuid.Nil, boat, v.Version+1, briefs[name]); err != nil {
+		words := briefs[name]
+		for _, p := range v.PostsAt {
+			if slices.Contains(seats[name], p.Name) {
+				words.Seats = append(words.Seats, p.ID)
+			}
+		}
+		if err := l.app.Safety.SetBrief(l.ctx, l.actor, uuid.Nil, boat, v.Version+1, words); err != nil {
 			return fmt.Errorf("the brief of %s: %w", name, told(err))
 		}
 	}

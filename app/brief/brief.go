@@ -80,6 +80,7 @@ func OfTrip(o *days.Outing) *BriefView {
 type writer struct {
 	boat   *aboard.Laden
 	pieces []safety.Piece
+	people []days.Person
 	brief  model.BriefInput
 	view   BriefView
 }
@@ -88,6 +89,7 @@ func write(s *aboard.Laden, pieces []safety.Piece, people []days.Person) BriefVi
 	w := &writer{
 		boat:   s,
 		pieces: pieces,
+		people: people,
 		view: BriefView{Boat: s.Boat.Name, Lines: s.Craft.Lines, Points: []BriefPoint{}, Own: []string{},
 			Lacks: []string{}},
 	}
@@ -131,10 +133,8 @@ func (w *writer) spots(list []safety.Piece, most int) (said string, at []model.V
 			continue
 		}
 		names = append(names, name)
-		if p.Gear != nil {
-			if m := safety.Middle(w.boat, *p.Gear); m != nil {
-				at = append(at, *m)
-			}
+		if p.At != nil {
+			at = append(at, *p.At)
 		}
 	}
 	return strings.Join(names, " and "), at
@@ -185,7 +185,7 @@ func (w *writer) place(title string, most int, said string, classes ...string) {
 
 func (w *writer) things() {
 	w.place("Life jacket", 2, "Life jackets are %s. Put yours on now. Keep it on.", "lifejacket")
-	w.say("Where to sit", cmp.Or(w.brief.Hold, "Sit down when she runs. Hold on with one hand."), nil)
+	w.say("Where to sit", cmp.Or(w.brief.Hold, "Sit down when she runs. Hold on with one hand."), w.seats())
 	w.place("Man overboard", 2, "Shout. Point at them. Throw this: it is %s.", "throwable")
 	if w.brief.Back != "" || len(w.of("ladder")) > 0 {
 		spots, at := w.spots(w.of("ladder"), 1)
@@ -203,6 +203,26 @@ func (w *writer) things() {
 	}
 }
 
+// seats are where guests sit: by the trip, or as the crew says of the boat.
+func (w *writer) seats() (at []model.Vec) {
+	sits := append([]uuid.UUID{}, w.brief.Seats...)
+	var theirs []uuid.UUID
+	for _, p := range w.people {
+		if (p.Role == "guest" || p.Role == "child") && p.Sits != nil {
+			theirs = append(theirs, *p.Sits)
+		}
+	}
+	if len(theirs) > 0 {
+		sits = theirs
+	}
+	for _, p := range w.boat.Posts {
+		if slices.Contains(sits, p.ID) {
+			at = append(at, model.Vec{p.X, p.Y, p.Z})
+		}
+	}
+	return at
+}
+
 // stop is how to stop the engine.
 func (w *writer) stop() {
 	if w.boat.Craft.Input.Outfit.Propulsion == "manual" {
@@ -210,7 +230,7 @@ func (w *writer) stop() {
 	}
 	spots, at := w.spots(w.of("stop cord"), 1)
 	if len(at) == 0 {
-		if helm := w.helm(); helm != nil {
+		if helm := safety.Helm(w.boat); helm != nil {
 			at = []model.Vec{{helm.X, helm.Y, helm.Z}}
 		}
 	}
@@ -219,17 +239,6 @@ func (w *writer) stop() {
 		said = "Pull the cord. It is " + spots + ". She stops."
 	}
 	w.say("Stop the engine", cmp.Or(w.brief.Stop, said), at)
-}
-
-// helm is the post that is called so, or the one furthest aft.
-func (w *writer) helm() *model.Post {
-	if p := aboard.First(w.boat.Posts, func(p model.Post) bool { return strings.Contains(strings.ToLower(p.Name), "helm") }); p != nil {
-		return p
-	}
-	if len(w.boat.Posts) == 0 {
-		return nil
-	}
-	return &w.boat.Posts[0]
 }
 
 // call is the distress call by voice, as the radio regulations have it (ITU Radio
@@ -283,7 +292,7 @@ func (w *writer) relief(people []days.Person) []string {
 	if w.boat.Craft.Input.Outfit.Propulsion != "manual" {
 		list = append(list, "Stop the engine.")
 	}
-	return append(list, "Look that all wear a jacket.", "Drop the anchor if she drifts to the shore.", "Call for help.")
+	return append(list, "See that all wear a jacket.", "Drop the anchor if she drifts to the shore.", "Call for help.")
 }
 
 // Outline of the boat from above, half of it: x and half breadth.

@@ -94,7 +94,8 @@ type Piece struct {
 	Seconds *float64
 	Place   *uuid.UUID
 	Where   string
-	Aboard  bool // of the boat, or comes along on the trip
+	At      *model.Vec // the middle of where it is; nil where that is not known
+	Aboard  bool       // of the boat, or comes along on the trip
 	Item    carriage.Item
 }
 
@@ -118,7 +119,7 @@ func Pieces(s *aboard.Laden, comes func(model.Gear) bool) (list []Piece) {
 			p.Place = at.PlaceID
 			p.Seconds = secondsTo(s, *g)
 		}
-		p.Where = whereOf(s, *g)
+		p.Where, p.At = whereOf(s, *g), middle(s, *g)
 		p.Item = itemOf(*g, class, names)
 		p.Item.Seconds, p.Item.Where = p.Seconds, p.Where
 		for _, box := range boxesOf(s, *g) {
@@ -138,7 +139,7 @@ func fixed(s *aboard.Laden) (list []Piece) {
 		return nil
 	}
 	for _, f := range c.Fixed {
-		p := Piece{Class: f.Class, Said: true, Aboard: true, Where: cmp.Or(f.Where, "built in")}
+		p := Piece{Class: f.Class, Said: true, Aboard: true, Where: cmp.Or(f.Where, "built in"), At: spotted(s, f.Spot)}
 		p.Item = carriage.Item{ID: "fixed " + f.Name, Name: f.Name, Class: f.Class, Count: 1, Where: p.Where}
 		if day, err := time.Parse(time.DateOnly, f.Expires); err == nil {
 			last := kernel.DayOfTime(day)

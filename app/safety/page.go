@@ -3,6 +3,7 @@ package safety
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -145,6 +146,7 @@ func lying(s *aboard.Laden, p Piece, within float64, due map[uuid.UUID]serviceDu
 			v.State = "soon"
 		}
 	}
+	v.At = p.At
 	if p.Gear == nil {
 		return v
 	}
@@ -161,12 +163,11 @@ func lying(s *aboard.Laden, p Piece, within float64, due map[uuid.UUID]serviceDu
 			v.State = "out"
 		}
 	}
-	v.At = Middle(s, g)
 	return v
 }
 
-// Middle of where a thing lies, by its layout, or its place.
-func Middle(s *aboard.Laden, g model.Gear) *model.Vec {
+// middle of where a thing lies, by its layout, or its place.
+func middle(s *aboard.Laden, g model.Gear) *model.Vec {
 	root := g
 	if boxes := boxesOf(s, g); len(boxes) > 0 {
 		root = boxes[len(boxes)-1]
@@ -258,6 +259,7 @@ func checkCarriage(in model.CarriageInput) error {
 		fs.OneOf(at+".class", f.Class, words.SafetyClasses.Keys()...)
 		fs.Text(at+".name", f.Name, 1, 80)
 		fs.Text(at+".where", f.Where, 0, 80)
+		fs.OneOf(at+".spot", f.Spot, words.FixedSpots.OrNone()...)
 		var d kernel.Date
 		if f.Expires != "" && d.UnmarshalText([]byte(f.Expires)) != nil {
 			fs.Add(at+".expires_on", f.Expires, "must be a date, written as 2027-03-31")
@@ -312,8 +314,31 @@ func (a *Wing) SetBrief(ctx context.Context, actor kernel.Actor, key, boat uuid.
 	for i, line := range in.Own {
 		fs.Text(fmt.Sprintf("own[%d]", i), line, 1, 160)
 	}
-	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in}, faulty(fs),
+	if err := faulty(fs); err != nil {
+		return err
+	}
+	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in}, a.seated(ctx, actor, boat, in.Seats),
 		func(out *model.Outfit) { out.Brief = &in })
+}
+
+// seated says which of the posts is none of the boat's.
+func (a *Wing) seated(ctx context.Context, actor kernel.Actor, boat uuid.UUID, posts []uuid.UUID) error {
+	return a.In(ctx, actor, func(tx *store.Tx) error {
+		for i, post := range posts {
+			err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
+			if errors.Is(err, store.ErrNone) {
+				return faulty(
+					check.Faults{
+						{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"},
+					},
+				)
+			}
+			if err != nil {
+				return fmt.Errorf("looking for a seat: %w", err)
+			}
+		}
+		return nil
+	})
 }
 
 func allDigits(text string) bool {

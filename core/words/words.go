@@ -254,6 +254,10 @@ var (
 	CarriagePropulsion = List{{Key: "outboard", Label: "an outboard"}, {Key: "inboard", Label: "an inboard or sterndrive"},
 		{Key: "electric", Label: "an electric motor"}, {Key: "none", Label: "oars or paddles"}}
 	CarriageFuels  = List{{Key: "petrol", Label: "petrol"}, {Key: "diesel", Label: "diesel"}, {Key: "none", Label: "none"}}
+	FixedSpots = List{{Key: "helm", Label: "at the helm"}, {Key: "bow", Label: "at the bow"},
+		{Key: "stern_port", Label: "at the stern, port"}, {Key: "stern", Label: "at the stern, middle"},
+		{Key: "stern_starboard", Label: "at the stern, starboard"}, {Key: "side_port", Label: "amidships, port"},
+		{Key: "side_starboard", Label: "amidships, starboard"}}
 	CarriageWaters = List{{Key: "inland", Label: "inland"}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
 	CarriageUses   = List{{Key: "private", Label: "private"}, {Key: "hire", Label: "for hire"}, {Key: "event", Label: "an event"}}
 	CarriagePer    = List{{Key: "boat", Label: "the boat"}, {Key: "person", Label: "each person"}}
@@ -287,7 +291,7 @@ var Lists = map[string]List{
 	"fitting_kinds": FittingKinds, "stands": Stands, "methods": Methods, "panels": Panels, "backs": Backs, "comes_off": ComesOff,
 	"wets": Wets, "metals": Metals, "waters": Waters, "part_states": PartStates, "hinges": Hinges,
 	"sonar_criteria": SonarCriteria, "sonar_places": SonarPlaces,
-	"safety_classes": SafetyClasses, "carriage_propulsion": CarriagePropulsion, "carriage_fuels": CarriageFuels,
+	"safety_classes": SafetyClasses, "carriage_propulsion": CarriagePropulsion, "carriage_fuels": CarriageFuels, "fixed_spots": FixedSpots,
 	"carriage_waters": CarriageWaters, "carriage_uses": CarriageUses, "carriage_per": CarriagePer, "carriage_status": CarriageStatus,
 	"paper_kinds": PaperKinds, "list_stages": ListStages, "job_kinds": JobKinds, "job_states": JobStates,
 }

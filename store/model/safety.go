@@ -57,6 +57,7 @@ type FixedThing struct {
 	Class   string `json:"class" words:"safety_classes"`
 	Name    string `json:"name"`
 	Where   string `json:"where,omitempty" doc:"In words"`
+	Spot    string `json:"spot,omitempty" words:"fixed_spots" doc:"Where it is drawn; nowhere where it is left out"`
 	Expires string `json:"expires_on,omitempty" doc:"Its last good day, as 2027-03-31"`
 }
 
@@ -72,6 +73,8 @@ type BriefInput struct {
 	Toilet   string   `json:"toilet,omitempty"`
 	Hold     string   `json:"hold,omitempty" doc:"Where to sit and hold on"`
 	Own      []string `json:"own,omitempty" maxItems:"6"`
+
+	Seats []uuid.UUID `json:"seats,omitempty" maxItems:"20" doc:"The posts where guests sit"`
 }
 
 // Paper is a registration, a licence and the like.

@@ -3197,6 +3197,8 @@ export interface components {
             relief?: string;
             /** @description Whom to call by phone */
             rescue?: string;
+            /** @description The posts where guests sit */
+            seats?: string[];
             /** @description How to stop the engine */
             stop?: string;
             toilet?: string;
@@ -4604,6 +4606,11 @@ export interface components {
             /** @description Its last good day, as 2027-03-31 */
             expires_on?: string;
             name: string;
+            /**
+             * @description Where it is drawn; nowhere where it is left out
+             * @enum {string}
+             */
+            spot?: "helm" | "bow" | "stern_port" | "stern" | "stern_starboard" | "side_port" | "side_starboard";
             /** @description In words */
             where?: string;
         };
@@ -8132,6 +8139,8 @@ export interface components {
             relief?: string;
             /** @description Whom to call by phone */
             rescue?: string;
+            /** @description The posts where guests sit */
+            seats?: string[];
             /** @description How to stop the engine */
             stop?: string;
             toilet?: string;

@@ -90,6 +90,15 @@ export const WORDS = {
     ["windlass", "windlass"],
     ["other", "something else"],
   ],
+  fixed_spots: [
+    ["helm", "at the helm"],
+    ["bow", "at the bow"],
+    ["stern_port", "at the stern, port"],
+    ["stern", "at the stern, middle"],
+    ["stern_starboard", "at the stern, starboard"],
+    ["side_port", "amidships, port"],
+    ["side_starboard", "amidships, starboard"],
+  ],
   fuel_schools: [
     ["thirds", "a third out, a third home, a third kept"],
     ["fixed", "the way, and so many litres"],

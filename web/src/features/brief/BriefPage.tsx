@@ -5,7 +5,7 @@ import { askSafety, writeSafety } from "../../api/askSafety";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
 import { Brief } from "../../parts/Brief";
-import { Loose, SaveForm } from "../../ui/Form";
+import { Checks, Loose, SaveForm } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
 import { useTitle } from "../../ui/useTitle";
@@ -126,6 +126,7 @@ function OwnWords({ me, s }: { me: Membership; s: Schemas["BoatSafety"] }) {
     toilet: b.toilet ?? "",
     hold: b.hold ?? "",
     own: (b.own ?? []).join("\n"),
+    seats: b.seats ?? [],
   });
   const put = (change: Partial<typeof f>) => setF({ ...f, ...change });
   return (
@@ -136,12 +137,19 @@ function OwnWords({ me, s }: { me: Membership; s: Schemas["BoatSafety"] }) {
         draft={scope}
         button="Keep it"
         save={() => {
-          const said = Object.fromEntries(Object.entries(f).filter(([k, v]) => k !== "own" && v.trim() !== ""));
-          const own = f.own
+          const { own: lines, seats: posts, ...words } = f;
+          const said = Object.fromEntries(Object.entries(words).filter(([, v]) => v.trim() !== ""));
+          const seats = posts.filter((id) => s.posts_at.some((q) => q.id === id));
+          const own = lines
             .split("\n")
             .map((x) => x.trim())
             .filter(Boolean);
-          return writeSafety.brief(me.crew_id, s.id, { ...said, own: own as Schemas["BriefInput"]["own"] }, s.version);
+          return writeSafety.brief(
+            me.crew_id,
+            s.id,
+            { ...said, own: own as Schemas["BriefInput"]["own"], seats },
+            s.version,
+          );
         }}
         onSaved={() => freshGear(queries)}
       >
@@ -151,6 +159,14 @@ function OwnWords({ me, s }: { me: Membership; s: Schemas["BoatSafety"] }) {
           <div className="col-span-2 grid gap-2">
             <Loose label="Whom to call by phone" max={160} value={f.rescue} onChange={(rescue) => put({ rescue })} />
             <Loose label="Where to sit and hold on" max={160} value={f.hold} onChange={(hold) => put({ hold })} />
+            <fieldset>
+              <legend className="text-sm">Guests sit at</legend>
+              <Checks
+                all={s.posts_at.map((q) => [q.id, q.name])}
+                on={(id) => f.seats.includes(id)}
+                set={(id, on) => put({ seats: on ? [...f.seats, id] : f.seats.filter((x) => x !== id) })}
+              />
+            </fieldset>
             <Loose label="How to stop the engine" max={160} value={f.stop} onChange={(stop) => put({ stop })} />
             <Loose label="The way back aboard" max={160} value={f.back} onChange={(back) => put({ back })} />
             <Loose label="Toilet" max={160} value={f.toilet} onChange={(toilet) => put({ toilet })} />

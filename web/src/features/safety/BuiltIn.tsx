@@ -13,13 +13,13 @@ type Fixed = Schemas["FixedThing"];
 /** What many boats have built in: one press lists it. */
 const USUAL: Fixed[] = [
   { class: "navigation lights", name: "navigation lights", where: "bow and stern" },
-  { class: "stop cord", name: "stop-cord", where: "at the wheel" },
-  { class: "drain plug", name: "transom plug", where: "foot of the transom" },
-  { class: "bilge pump", name: "bilge pump", where: "at the transom" },
-  { class: "horn", name: "horn", where: "at the wheel" },
-  { class: "radio", name: "fixed radio", where: "at the wheel" },
-  { class: "ladder", name: "ladder", where: "at the stern" },
-  { class: "compass", name: "compass", where: "at the wheel" },
+  { class: "stop cord", name: "stop-cord", where: "at the wheel", spot: "helm" },
+  { class: "drain plug", name: "transom plug", where: "foot of the transom", spot: "stern" },
+  { class: "bilge pump", name: "bilge pump", where: "at the transom", spot: "stern" },
+  { class: "horn", name: "horn", where: "at the wheel", spot: "helm" },
+  { class: "radio", name: "fixed radio", where: "at the wheel", spot: "helm" },
+  { class: "ladder", name: "ladder", where: "at the stern", spot: "stern_port" },
+  { class: "compass", name: "compass", where: "at the wheel", spot: "helm" },
 ];
 
 const HP_KW = 0.745699872; // mechanical horsepower, 550 ft·lbf/s
@@ -108,7 +108,13 @@ export function BuiltIn({ me, s }: { me: Membership; s: Schemas["BoatSafety"] })
               options={WORDS.safety_classes}
               onChange={(v) => row(i, { class: v })}
             />
-            <Loose label="Where" value={x.where ?? ""} onChange={(where) => row(i, { where })} />
+            <Loose label="Where, in words" value={x.where ?? ""} onChange={(where) => row(i, { where })} />
+            <Choice
+              label="On the drawing"
+              value={x.spot ?? ""}
+              options={[["", "not drawn"], ...WORDS.fixed_spots]}
+              onChange={(v) => row(i, { spot: (v || undefined) as Fixed["spot"] })}
+            />
             <Loose
               label="Last good day"
               type="date"
