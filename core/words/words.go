@@ -253,8 +253,8 @@ var (
 		{Key: "fenders", Label: "fenders"}, {Key: "papers", Label: "wallet of papers"}}
 	CarriagePropulsion = List{{Key: "outboard", Label: "an outboard"}, {Key: "inboard", Label: "an inboard or sterndrive"},
 		{Key: "electric", Label: "an electric motor"}, {Key: "none", Label: "oars or paddles"}}
-	CarriageFuels  = List{{Key: "petrol", Label: "petrol"}, {Key: "diesel", Label: "diesel"}, {Key: "none", Label: "none"}}
-	FixedSpots = List{{Key: "helm", Label: "at the helm"}, {Key: "bow", Label: "at the bow"},
+	CarriageFuels = List{{Key: "petrol", Label: "petrol"}, {Key: "diesel", Label: "diesel"}, {Key: "none", Label: "none"}}
+	FixedSpots    = List{{Key: "helm", Label: "at the helm"}, {Key: "bow", Label: "at the bow"},
 		{Key: "stern_port", Label: "at the stern, port"}, {Key: "stern", Label: "at the stern, middle"},
 		{Key: "stern_starboard", Label: "at the stern, starboard"}, {Key: "side_port", Label: "amidships, port"},
 		{Key: "side_starboard", Label: "amidships, starboard"}}
