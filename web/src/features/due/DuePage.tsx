@@ -129,8 +129,8 @@ function Calendar({ me }: { me: Membership }) {
   return (
     <Part title="In your calendar">
       <p className="quiet max-w-2xl">
-        Dates and trips as iCalendar. The secret address keeps your calendar up to date by itself: whoever has it can
-        read the list. A new one ends the old.
+        Dates and trips as iCalendar. The secret address keeps your calendar up to date by itself, without papers:
+        whoever has it can read the list. A new one ends the old.
       </p>
       <div className="flex flex-wrap items-center gap-2">
         <a
