@@ -258,16 +258,16 @@ func (w *writer) call(persons int) []string {
 	if w.brief.CallSign != "" {
 		who += " CALL SIGN " + w.brief.CallSign + "."
 	}
-	if w.brief.Number != "" {
-		who += " M M S I " + spaced(w.brief.Number) + "."
-	}
 	count := "WE ARE ____ ON BOARD."
 	if persons > 0 {
 		count = fmt.Sprintf("WE ARE %d ON BOARD.", persons)
 	}
-	list := []string{first, "Press the key and say:", "MAYDAY, MAYDAY, MAYDAY.", who, "MAYDAY " + name + ".",
-		"WE ARE AT ____ (read it off the screen).", "WE HAVE ____ (fire, sinking, hurt). WE NEED HELP NOW.", count + " OVER.",
-		"Let go of the key. Wait. Say it again."}
+	list := []string{first, "Press the key and say:", "MAYDAY, MAYDAY, MAYDAY.", who}
+	if w.brief.Number != "" { // on a line of its own, so that it is not broken
+		list = append(list, "M M S I "+spaced(w.brief.Number)+".")
+	}
+	list = append(list, "MAYDAY "+name+".", "WE ARE AT ____ (read it off the screen).",
+		"WE HAVE ____ (fire, sinking, hurt). WE NEED HELP NOW.", count+" OVER.", "Let go of the key. Wait. Say it again.")
 	if w.brief.Rescue != "" {
 		list = append(list, "By phone: "+w.brief.Rescue+".")
 	}
