@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"unicode/utf8"
 
 	"ergasia/app/brief"
 	"ergasia/app/days"
@@ -357,6 +358,37 @@ func TestTheBriefDrawsTheWayBackAndTheSeats(t *testing.T) {
 	err = w.Safety.SetCarriage(ctx, w.owner, store.NewID(), w.boat, version(), model.CarriageInput{
 		Fixed: []model.FixedThing{{Class: "ladder", Name: "ladder", Spot: "masthead"}}})
 	assert.Contains(t, kindOf(t, err).Faults.Error(), "spot")
+}
+
+// A key that is too long is cut between letters, and two that begin alike stay two lines.
+func TestLongNamesMakeLinesThatCanBeTicked(t *testing.T) {
+	w := newWorld(t)
+	trip := w.trip("out", 1, 1, 2)
+	long := w.make(strings.Repeat("🎣", 80), 1, func(*gear.GearInput) {})
+	w.aboardIn(long, w.locker)
+	today := kernel.DayOf(w.Kernel.Now())
+	for _, what := range []string{"one", "two"} {
+		_, err := w.Due.AddService(ctx, w.owner, store.NewID(), long.ID, gear.ServiceInput{
+			What: strings.Repeat("ü", 77) + what, EveryDays: 1, LastOn: today})
+		require.NoError(t, err)
+	}
+	var keys []string
+	for _, s := range w.lists(trip).Stages {
+		for _, l := range s.Lines {
+			if strings.HasPrefix(l.Text, "🎣") {
+				require.NoError(t, w.Lists.Tick(ctx, w.hand, store.NewID(), trip, lists.TickInput{Line: l.Key, Done: true}))
+				keys = append(keys, l.Key)
+			}
+		}
+	}
+	require.Len(t, keys, 2)
+	assert.NotEqual(t, keys[0], keys[1])
+	assert.True(t, utf8.ValidString(keys[0]))
+	for _, s := range w.lists(trip).Stages {
+		for _, l := range s.Lines {
+			assert.Equal(t, strings.HasPrefix(l.Text, "🎣"), l.Done, l.Text)
+		}
+	}
 }
 
 func TestABoatsLinkShowsHerBriefUntilItEnds(t *testing.T) {

@@ -51,25 +51,27 @@ type maker struct {
 // add puts a line on the list of a stage. Where several have the same key, each gets its
 // number: two drain plugs are two lines.
 func (m *maker) add(stage, key, text string, more ...func(*line)) {
-	key = stage + ":" + key
+	key = short(stage + ":" + key)
 	m.seen[key]++
 	if n := m.seen[key]; n > 1 {
 		key = fmt.Sprintf("%s %d", key, n)
 	}
-	l := line{Key: short(key), Stage: stage, Text: kernel.Capital(text)}
+	l := line{Key: key, Stage: stage, Text: kernel.Capital(text)}
 	for _, f := range more {
 		f(&l)
 	}
 	m.lines = append(m.lines, l)
 }
 
-const mostKey = 120
+// mostKey is how many letters a key has at most, with its number.
+const (
+	mostKey    = 120
+	mostNumber = 6
+)
 
 func short(key string) string {
-	if len(key) > mostKey {
-		return key[:mostKey]
-	}
-	return key
+	r := []rune(key)
+	return string(r[:min(len(r), mostKey-mostNumber)])
 }
 
 func at(where string) func(*line) { return func(l *line) { l.Where = where } }
