@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -344,20 +345,33 @@ func (w *world) onWater(trip uuid.UUID, water string) {
 	}
 }
 
-func TestAGuestOfTheCrewLearnsNoMasses(t *testing.T) {
+func TestAGuestOfTheCrewLearnsNoMassesAndNoPapers(t *testing.T) {
 	w := newWorld(t)
 	trip := w.trip("out", 1, 1, 2)
 	people := []model.TripPerson{{ID: store.NewID(), Name: "big", Kg: 137, Role: "skipper"}}
 	_, err := w.Trips.SaveParty(ctx, w.owner, store.NewID(), trip, w.tripVersion(trip), people)
 	require.NoError(t, err)
 	w.aboardIn(w.listed("jacket", "lifejacket", fits(40, 90)), w.tray)
+	last := kernel.DayOf(w.Kernel.Now()).Add(-3)
+	_, err = w.Safety.SavePaper(ctx, w.owner, store.NewID(), uuid.Nil, 0, safety.PaperInput{Name: "blue book", Kind: "registration",
+		BoatID: &w.boat, ExpiresOn: &last})
+	require.NoError(t, err)
 	said := func(actor kernel.Actor) string {
 		v, err := w.Safety.Check(ctx, actor, trip)
 		require.NoError(t, err)
 		text, err := json.Marshal(v)
 		require.NoError(t, err)
-		return string(text)
+		ready, err := w.Ready.Page(ctx, actor, trip)
+		require.NoError(t, err)
+		lists, err := w.Lists.Lists(ctx, actor, trip)
+		require.NoError(t, err)
+		return string(text) + fmt.Sprintf("%+v %+v", ready.Lines, lists.Stages)
 	}
+	guest := w.join("Tove", kernel.Guest)
 	assert.Contains(t, said(w.owner), "137 kg")
-	assert.NotContains(t, said(w.join("Tove", kernel.Guest)), "137")
+	assert.NotContains(t, said(guest), "137 kg")
+	assert.Contains(t, said(w.hand), "blue book")
+	for _, name := range []string{"blue book", "Blue book"} {
+		assert.NotContains(t, said(guest), name)
+	}
 }

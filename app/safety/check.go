@@ -128,6 +128,9 @@ func (a *Wing) Of(ctx context.Context, tx *store.Tx, actor kernel.Actor, o *days
 	if err := a.settle(tx, c, &out); err != nil {
 		return out, err
 	}
+	if !kernel.Allowed(actor.Role, kernel.Move) {
+		return out, nil // papers are not for guests
+	}
 	out.Papers, err = papersFor(tx, o)
 	for _, p := range out.Papers {
 		if p.State != "good" {
@@ -142,7 +145,7 @@ func (a *Wing) check(ctx context.Context, tx *store.Tx, actor kernel.Actor, o *d
 	if err != nil {
 		return checked{}, err
 	}
-	c := checked{outing: o, lib: lib, trip: outing(o, chosen), masses: actor.Role != kernel.Guest && actor.Role != ""}
+	c := checked{outing: o, lib: lib, trip: outing(o, chosen), masses: kernel.Allowed(actor.Role, kernel.Move)}
 	if o.Laden == nil {
 		return c, nil
 	}
