@@ -242,7 +242,8 @@ func (a *Wing) gaps(ctx context.Context, tx *store.Tx, actor kernel.Actor, s *ab
 // SetCarriage keeps what rules ask of a boat, and what is built into her.
 func (a *Wing) SetCarriage(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
 	in model.CarriageInput) error {
-	return a.setOutfit(ctx, actor, key, boat, version, []any{"carriage", in}, checkCarriage(in),
+	return a.setOutfit(ctx, actor, key, boat, version, []any{"carriage", in},
+		func(*store.Tx) error { return checkCarriage(in) },
 		func(out *model.Outfit) { out.Carriage = &in })
 }
 
@@ -279,14 +280,14 @@ func (a *Wing) setOutfit(
 	key, boat uuid.UUID,
 	version int,
 	input any,
-	wrong error,
+	wrong func(*store.Tx) error,
 	change func(*model.Outfit),
 ) error {
-	if wrong != nil {
-		return wrong
-	}
 	return a.In(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{boat, version, input}, func() (uuid.UUID, error) {
+			if err := wrong(tx); err != nil {
+				return boat, err
+			}
 			craft, err := a.where.Craft(tx, boat)
 			if err != nil {
 				return boat, err
@@ -314,31 +315,23 @@ func (a *Wing) SetBrief(ctx context.Context, actor kernel.Actor, key, boat uuid.
 	for i, line := range in.Own {
 		fs.Text(fmt.Sprintf("own[%d]", i), line, 1, 160)
 	}
-	if err := faulty(fs); err != nil {
-		return err
-	}
-	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in}, a.seated(ctx, actor, boat, in.Seats),
+	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in},
+		func(tx *store.Tx) error { return cmp.Or(faulty(fs), seated(tx, boat, in.Seats)) },
 		func(out *model.Outfit) { out.Brief = &in })
 }
 
 // seated says which of the posts is none of the boat's.
-func (a *Wing) seated(ctx context.Context, actor kernel.Actor, boat uuid.UUID, posts []uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
-		for i, post := range posts {
-			err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
-			if errors.Is(err, store.ErrNone) {
-				return faulty(
-					check.Faults{
-						{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"},
-					},
-				)
-			}
-			if err != nil {
-				return fmt.Errorf("looking for a seat: %w", err)
-			}
+func seated(tx *store.Tx, boat uuid.UUID, posts []uuid.UUID) error {
+	for i, post := range posts {
+		err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
+		if errors.Is(err, store.ErrNone) {
+			return faulty(check.Faults{{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"}})
 		}
-		return nil
-	})
+		if err != nil {
+			return fmt.Errorf("looking for a seat: %w", err)
+		}
+	}
+	return nil
 }
 
 func allDigits(text string) bool {
