@@ -121,16 +121,22 @@ func TestTwoPhonesTickOneListWhileOneIsCutOff(t *testing.T) {
 	wire.cut(true)
 	far.until("the phone says that it has no network", `() => document.querySelector('[data-testid=line]').innerText.startsWith('No network')`)
 	far.ticks("ramp:line")
+	// as another page of the same browser does, of which this one learns nothing
+	far.MustEval(`() => {
+		const key = Object.keys(localStorage).find(k => k.startsWith('ergasia-ticks:'))
+		const list = JSON.parse(localStorage.getItem(key))
+		localStorage.setItem(key, JSON.stringify([...list, {...list[0], key: crypto.randomUUID(), line: 'ramp:unplug', done: true}]))
+	}`)
 	far.ticks("ramp:plug well plug")
 	far.ticked("ramp:plug well plug", true)
-	far.until("they wait", `() => document.querySelector('[data-testid=line]').innerText.includes('2 ticks wait')`)
+	far.until("they wait", `() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks wait')`)
 	near.ticks("ramp:dry")
 	near.ticked("ramp:dry", true)
 	near.ticked("ramp:plug well plug", false)
 
 	far.MustReload()
 	far.until("over a reload without a network they wait still",
-		`() => document.querySelector('[data-testid=line]').innerText.includes('2 ticks wait')`)
+		`() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks wait')`)
 	far.ticked("ramp:plug well plug", true)
 	*far.complaints = slices.DeleteFunc(*far.complaints, func(c string) bool { return strings.Contains(c, "ERR_") })
 
@@ -153,7 +159,8 @@ func TestTwoPhonesTickOneListWhileOneIsCutOff(t *testing.T) {
 			}
 		}
 	}
-	assert.Equal(t, map[string]string{"ramp:line": "Ilse", "ramp:plug well plug": "Ilse", "ramp:dry": "Oskar"}, by)
+	assert.Equal(t, map[string]string{"ramp:line": "Ilse", "ramp:plug well plug": "Ilse", "ramp:unplug": "Ilse",
+		"ramp:dry": "Oskar"}, by)
 }
 
 // What is missing is settled by one press, and by one press on the packing list.

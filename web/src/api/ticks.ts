@@ -32,6 +32,13 @@ class Waiting {
     return s;
   }
 
+  /** All that waits: another page of this browser may have added to it. */
+  private all(member: string): WaitingTick[] {
+    const kept = stored(member);
+    const keys = new Set(kept.map((t) => t.key));
+    return [...kept, ...this.state(member).list.filter((t) => !keys.has(t.key))];
+  }
+
   listen = (told: () => void) => {
     this.listeners.add(told);
     return () => this.listeners.delete(told);
@@ -50,7 +57,7 @@ class Waiting {
 
   add(me: Membership, trip: string, line: string, done: boolean) {
     const one = { key: newKey(), crew: me.crew_id, trip, line, done, at: new Date().toISOString() };
-    this.put(me.member_id, { list: [...this.state(me.member_id).list, one] });
+    this.put(me.member_id, { list: [...this.all(me.member_id), one] });
     this.send(me.member_id);
   }
 
@@ -60,7 +67,7 @@ class Waiting {
     this.sending = true;
     clearTimeout(this.timer);
     try {
-      for (let next = this.state(member).list[0]; next; next = this.state(member).list[0]) {
+      for (let next = this.all(member)[0]; next; next = this.all(member)[0]) {
         const { key, crew, trip, ...body } = next;
         let refused: string | undefined;
         try {
@@ -70,7 +77,7 @@ class Waiting {
           refused = sayError(error); // it will never be taken: say so, and go on
         }
         this.tries = 0;
-        const left = this.state(member).list.filter((t) => t.key !== key);
+        const left = this.all(member).filter((t) => t.key !== key);
         this.put(member, { list: left, refused: refused ?? this.state(member).refused });
       }
     } catch {
