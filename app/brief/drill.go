@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"time"
 
 	"ergasia/app/aboard"
 	"ergasia/app/fleet"
@@ -216,7 +215,6 @@ type DrillTry struct {
 	Seconds float64     `json:"seconds"`
 	Found   bool        `json:"found"`
 	Wrong   []uuid.UUID `json:"wrong" format:"uuid" maxItems:"40" doc:"Places that were looked into before, in order"`
-	At      time.Time   `json:"at"`
 }
 
 // Tried keeps one try of the drill.

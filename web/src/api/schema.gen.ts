@@ -4170,8 +4170,6 @@ export interface components {
             sentence: string;
         };
         DrillTry: {
-            /** Format: date-time */
-            at: string;
             found: boolean;
             /** Format: uuid */
             gear_id: string;

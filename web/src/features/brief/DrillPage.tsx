@@ -41,7 +41,6 @@ function Played({ me, d }: { me: Membership; d: Drill }) {
         seconds: ((g.found ?? performance.now()) - g.from) / 1000,
         found: !g.gaveUp,
         wrong: g.wrong,
-        at: new Date().toISOString(),
       }),
     onSettled: () => freshGear(queries),
   });
