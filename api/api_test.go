@@ -285,8 +285,7 @@ func legal(operation string, body map[string]any) any {
 	case "change-job":
 		return map[string]any{"state": "done", "holds": false, "version": 99}
 	case "tried-drill":
-		return map[string]any{"name": "X", "gear_id": store.NewID(), "seconds": 3, "found": true, "wrong": []any{},
-			"at": "2027-01-01T10:00:00Z"}
+		return map[string]any{"name": "X", "gear_id": store.NewID(), "seconds": 3, "found": true, "wrong": []any{}}
 	case "read-fittings":
 		return map[string]any{"text": "cleat"}
 	case "try-fitting":
