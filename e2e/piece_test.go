@@ -24,11 +24,19 @@ func (p *page) piece(d *program, query string) gear.GearRow {
 	return g
 }
 
-// spread opens the details whose summary has a text.
+// spread opens the details whose summary has a text; it looks again where the page moved
+// under the pointer.
 func (p *page) spread(text string) {
-	e, err := p.Timeout(patience).ElementR("summary", text)
-	require.NoError(p.t, err, text)
-	e.CancelTimeout().MustClick()
+	for range 5 {
+		e, err := p.Timeout(patience).ElementR("summary", text)
+		require.NoError(p.t, err, text)
+		e = e.CancelTimeout()
+		e.MustClick()
+		if e.MustEval(`() => this.parentElement.open`).Bool() {
+			return
+		}
+	}
+	require.Fail(p.t, "it does not open", text)
 }
 
 func TestEverythingIsSaidOfAPiece(t *testing.T) {

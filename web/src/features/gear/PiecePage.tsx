@@ -124,7 +124,8 @@ function WhereItIs({ me, g }: { me: Membership; g: GearDetail }) {
         </div>
         {g.spot.boat_id && <MiniPlan crew={me.crew_id} boat={g.spot.boat_id} place={g.spot.place_id} box={w?.box} />}
       </div>
-      {mayChange && (
+      {/* Not before what stands over it is there: it would move away under a thumb. */}
+      {mayChange && !where.isPending && (
         <details>
           <summary className="plain-button w-fit content-center px-4 py-2.5">I moved it</summary>
           <div className="pt-3">
