@@ -39,8 +39,10 @@ var engines = map[string]func(data []byte, came time.Time) (any, error){
 	"fitting":  runFitting,
 	"fuel":     runFuel,
 	"capacity": runCapacity,
+	"power":    runPower,
 	"reach":    runReach,
 	"stow":     runStow,
+	"wire":     runWire,
 }
 
 // Engines are the names that Run knows, sorted.
