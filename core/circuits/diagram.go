@@ -39,6 +39,7 @@ func (n Net) Drawn() Diagram {
 	for _, p := range n.Parts {
 		if len(p.From) == 0 && !d.onlySecond(p.Key) {
 			d.place(p.Key)
+			d.placeSeconds()
 		}
 	}
 	for _, p := range n.Parts { // banks that feed nothing, and what is left
@@ -70,7 +71,7 @@ func (d *drawing) depth(key string) int {
 	return deepest + 1
 }
 
-// parents by which a part is drawn: its first feed.
+// parent is that behind which a part is drawn: its first feed.
 func parent(p Part) string {
 	if len(p.From) == 0 {
 		return ""
@@ -82,6 +83,9 @@ func parent(p Part) string {
 // beside the first of those.
 func (d *drawing) onlySecond(key string) bool {
 	second := false
+	if len(d.net.Part(key).From) > 0 {
+		return false
+	}
 	for _, p := range d.net.Parts {
 		if parent(p) == key {
 			return false
@@ -114,14 +118,19 @@ func (d *drawing) place(key string) float64 {
 		return d.next(key)
 	}
 	d.row[key] = (first + last) / 2
-	for _, p := range d.net.Parts { // second feeds that stand nowhere else: right below
-		if parent(p) == key && len(p.From) > 1 && d.onlySecond(p.From[1]) {
-			if _, placed := d.row[p.From[1]]; !placed {
-				d.next(p.From[1])
+	return d.row[key]
+}
+
+// placeSeconds puts banks that are only a second feed right below the tree that they feed.
+func (d *drawing) placeSeconds() {
+	for _, p := range d.net.Parts {
+		_, placed := d.row[p.Key]
+		for _, second := range p.From[min(1, len(p.From)):] {
+			if _, already := d.row[second]; placed && !already && d.onlySecond(second) {
+				d.next(second)
 			}
 		}
 	}
-	return d.row[key]
 }
 
 func (d *drawing) next(key string) float64 {
