@@ -126,6 +126,7 @@ func (s *Server) register() {
 	s.registerKits()
 	s.registerRigging()
 	s.registerSafety()
+	s.registerPower()
 	s.registerPapers()
 	s.registerLists()
 	s.registerJobs()

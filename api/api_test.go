@@ -139,7 +139,12 @@ func TestTheCommittedOpenAPIIsCurrent(t *testing.T) {
 	require.NoError(t, err)
 	got, err := os.ReadFile("openapi.json")
 	require.NoError(t, err)
-	assert.Equal(t, string(want), string(got), "run: bin/ergasia openapi > api/openapi.json, then npm run types in web/")
+	assert.Equal(
+		t,
+		string(want),
+		string(got),
+		"run: bin/ergasia openapi > api/openapi.json, then npm run types in web/",
+	)
 	assert.Contains(t, string(got), `"openapi": "3.1.0"`)
 }
 
@@ -227,8 +232,14 @@ func TestEveryOperationIsAuthorisedByCrewAndRole(t *testing.T) {
 }
 
 // dayPlan is the least day that there is.
-var dayPlan = map[string]any{"phases": []any{map[string]any{"kind": "fish", "name": "fish", "h": 1}}, "fixed": 0, "at_min": 360,
-	"zone_min": 0, "air_c": 10, "water_c": 10}
+var dayPlan = map[string]any{
+	"phases":   []any{map[string]any{"kind": "fish", "name": "fish", "h": 1}},
+	"fixed":    0,
+	"at_min":   360,
+	"zone_min": 0,
+	"air_c":    10,
+	"water_c":  10,
+}
 
 // legal fills a body so that huma lets it through to the authorisation.
 func legal(operation string, body map[string]any) any {
@@ -253,13 +264,23 @@ func legal(operation string, body map[string]any) any {
 	boat["name"] = store.NewID().String()
 	with := func(m map[string]any, key string, value any) map[string]any { m[key] = value; return m }
 	without := func(m map[string]any, key string) map[string]any { delete(m, key); return m }
-	fitting := map[string]any{"name": store.NewID().String(), "kind": "cleat", "kg": 1, "mass_known": "guess", "look": map[string]any{},
-		"lies":  map[string]any{"at_m": []float64{1, 0, 0.5}, "size_m": []float64{.1, .1, .1}, "stands": "up"},
-		"held":  map[string]any{"method": "clamp", "foot_mm": []float64{50, 50}},
-		"parts": []any{}}
+	fitting := map[string]any{
+		"name":       store.NewID().String(),
+		"kind":       "cleat",
+		"kg":         1,
+		"mass_known": "guess",
+		"look":       map[string]any{},
+		"lies":       map[string]any{"at_m": []float64{1, 0, 0.5}, "size_m": []float64{.1, .1, .1}, "stands": "up"},
+		"held":       map[string]any{"method": "clamp", "foot_mm": []float64{50, 50}},
+		"parts":      []any{},
+	}
 	switch operation {
 	case "set-carriage", "set-trip-rules", "set-brief":
 		return map[string]any{"version": 99}
+	case "try-power":
+		return map[string]any{"banks": []any{}, "parts": []any{}, "circuits": []any{}}
+	case "set-power":
+		return map[string]any{"banks": []any{}, "parts": []any{}, "circuits": []any{}, "version": 99}
 	case "choose-packs":
 		return map[string]any{"country": "", "packs": []any{}, "version": 99}
 	case "print-brief":
@@ -417,7 +438,13 @@ func legal(operation string, body map[string]any) any {
 	case "lend-gear":
 		return map[string]any{"way": "lent", "whom": "Bo"}
 	case "add-service":
-		return map[string]any{"what": "oil", "every_days": 0, "every_hours": 100, "every_trips": 0, "last_on": "2026-01-01"}
+		return map[string]any{
+			"what":        "oil",
+			"every_days":  0,
+			"every_hours": 100,
+			"every_trips": 0,
+			"last_on":     "2026-01-01",
+		}
 	case "done-service":
 		return map[string]any{"version": 99}
 	case "print-labels":

@@ -20,6 +20,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
 	"ergasia/app/lists"
+	"ergasia/app/power"
 	"ergasia/app/ready"
 	"ergasia/app/rigging"
 	"ergasia/app/safety"
@@ -45,6 +46,7 @@ type App struct {
 	Due      *due.Wing
 	Kits     *kits.Wing
 	Rigging  *rigging.Wing
+	Power    *power.Wing
 	Days     *days.Wing
 	Safety   *safety.Wing
 	Jobs     *jobs.Wing
@@ -96,6 +98,7 @@ func compose(k *kernel.Kernel, s shared) *App {
 	a.Due = due.New(k, a.Gear, a.Trips)
 	a.Kits = kits.New(k, a.Gear, a.Trips)
 	a.Rigging = rigging.New(k, a.Where)
+	a.Power = power.New(k, a.Where)
 	a.Days = days.New(k, a.Where, s.trying)
 	a.Safety = safety.New(k, a.Fleet, a.Where, a.Gear, a.Trips, a.Days)
 	a.Jobs = jobs.New(k)

@@ -38,7 +38,7 @@ var engines = []string{
 var wings = []string{
 	"app/refuse", "app/aboard", "app/aboard/aboardtest", "app/kernel", "app/crew", "app/fleet", "app/where", "app/gear",
 	"app/shed", "app/trips", "app/fuel",
-	"app/due", "app/kits", "app/rigging", "app/days", "app/jobs", "app/safety", "app/lists", "app/brief",
+	"app/due", "app/kits", "app/rigging", "app/power", "app/days", "app/jobs", "app/safety", "app/lists", "app/brief",
 	"app/ready", "app/stowing", "app/floating", "app/weighing", "app/undoing",
 }
 
@@ -119,12 +119,22 @@ func TestCoreIsPlainComputation(t *testing.T) {
 				continue
 			}
 			for _, bad := range impure {
-				assert.False(t, imported == bad || strings.HasPrefix(imported, bad+"/") && imported != seeded, "%s imports %s",
-					pkg, imported)
+				assert.False(
+					t,
+					imported == bad || strings.HasPrefix(imported, bad+"/") && imported != seeded,
+					"%s imports %s",
+					pkg,
+					imported,
+				)
 			}
 			if strings.Contains(strings.Split(imported, "/")[0], ".") {
-				assert.True(t, slices.ContainsFunc(outside, func(p string) bool { return strings.HasPrefix(imported, p) }),
-					"%s imports %s", pkg, imported)
+				assert.True(
+					t,
+					slices.ContainsFunc(outside, func(p string) bool { return strings.HasPrefix(imported, p) }),
+					"%s imports %s",
+					pkg,
+					imported,
+				)
 			}
 		}
 	}

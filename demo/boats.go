@@ -22,22 +22,43 @@ func plover() aboard.BoatInput {
 			Masses: []model.FixedMass{
 				{Name: "hull with decks", Kind: "hull", Kg: 430, At: model.Vec{2.2, 0, 0.32}, Known: "catalogue"},
 				{Name: "90 hp outboard", Kind: "motor", Kg: 163, At: model.Vec{-0.2, 0, 0.6}, Known: "plate"},
-				{Name: "bow motor, 24 V", Kind: "motor", Kg: 19, At: model.Vec{4.7, 0.1, 0.85}, Known: "catalogue"}},
+				{Name: "bow motor, 12 V", Kind: "motor", Kg: 19, At: model.Vec{4.7, 0.1, 0.85}, Known: "catalogue"}},
 			Tanks: []model.TankInput{
-				{Name: "fuel tank, 45 L", Kind: "fuel", Size: model.Vec{0.5, 0.8, 0.12}, Corner: model.Vec{1.02, -0.4, 0.06},
-					Fill: 0.6, Density: float.Petrol, Known: "gauge"},
-				{Name: "livewell, under the fore deck", Kind: "livewell", Size: model.Vec{0.8, 1, 0.2}, Corner: model.Vec{3.2, -0.5, 0.05},
-					Density: float.FreshWater, Known: "filled", InHull: true}},
+				{
+					Name:    "fuel tank, 45 L",
+					Kind:    "fuel",
+					Size:    model.Vec{0.5, 0.8, 0.12},
+					Corner:  model.Vec{1.02, -0.4, 0.06},
+					Fill:    0.6,
+					Density: float.Petrol,
+					Known:   "gauge",
+				},
+				{
+					Name:    "livewell, under the fore deck",
+					Kind:    "livewell",
+					Size:    model.Vec{0.8, 1, 0.2},
+					Corner:  model.Vec{3.2, -0.5, 0.05},
+					Density: float.FreshWater,
+					Known:   "filled",
+					InHull:  true,
+				}},
 			Foam: []model.FoamInput{{Name: "under the fore deck", Low: model.Vec{2.0, -0.7, 0.06},
 				High: model.Vec{3.2, 0.7, 0.22}, In: true}},
 			Material: "glass", Propulsion: "outboard", Remote: true,
-			Rates: []model.RateInput{{Speed: 8 * kmh, Flow: 3.5}, {Speed: 25 * kmh, Flow: 13}, {Speed: 40 * kmh, Flow: 17},
-				{Speed: 60 * kmh, Flow: 31}},
+			Rates: []model.RateInput{
+				{Speed: 8 * kmh, Flow: 3.5},
+				{Speed: 25 * kmh, Flow: 13},
+				{Speed: 40 * kmh, Flow: 17},
+				{Speed: 60 * kmh, Flow: 31},
+			},
 		},
 		Plate: model.Plate{MaxKg: 520, MaxPersons: 4, Includes: []string{"persons", "gear"}, Source: "builder's plate"},
 		Limits: model.Limits{Freeboard: model.Limit{Value: 0.18, Source: "skipper"}, Heel: model.Limit{Value: 1.5,
 			Source: "practice"},
-			TrimLow: model.Limit{Value: 0.2, Source: "practice"}, TrimHigh: model.Limit{Value: 1.4, Source: "practice"}},
+			TrimLow: model.Limit{
+				Value:  0.2,
+				Source: "practice",
+			}, TrimHigh: model.Limit{Value: 1.4, Source: "practice"}},
 		Setup: []string{"hull", "plate", "engine", "tanks", "posts", "places"},
 	}
 }
@@ -51,8 +72,10 @@ func whimbrel() aboard.BoatInput {
 			"depth_aft_m": 0.52, "depth_amidships_m": 0.52,
 			"depth_forward_m": 0.66, "bow_rise_m": 0.38, "forefoot_m": 1.1, "notch_m": 0.39, "rake_deg": 12},
 			Well: &hull.Well{Length: 0.4, Breadth: 1.0, Floor: 0.16, Bulkhead: 0.42},
-			FloodPoints: []model.FloodInput{{Name: "port scupper", At: model.Vec{0.03, 0.4, 0.17}, Space: hull.WellSpace},
-				{Name: "starboard scupper", At: model.Vec{0.03, -0.4, 0.17}, Space: hull.WellSpace}}},
+			FloodPoints: []model.FloodInput{
+				{Name: "port scupper", At: model.Vec{0.03, 0.4, 0.17}, Space: hull.WellSpace},
+				{Name: "starboard scupper", At: model.Vec{0.03, -0.4, 0.17}, Space: hull.WellSpace},
+			}},
 		Outfit: model.Outfit{
 			Masses: []model.FixedMass{
 				{Name: "hull with benches", Kind: "hull", Kg: 148, At: model.Vec{1.95, 0, 0.26}, Known: "weighed"},
@@ -61,13 +84,20 @@ func whimbrel() aboard.BoatInput {
 				Corner: model.Vec{0.75, -0.13, 0.04}, Fill: 0.7,
 				Density: float.Petrol, Known: "gauge"}},
 			Material: "aluminium", Propulsion: "outboard",
-			Rates: []model.RateInput{{Speed: 6 * kmh, Flow: 1.1}, {Speed: 12 * kmh, Flow: 3.2}, {Speed: 28 * kmh, Flow: 6}},
+			Rates: []model.RateInput{
+				{Speed: 6 * kmh, Flow: 1.1},
+				{Speed: 12 * kmh, Flow: 3.2},
+				{Speed: 28 * kmh, Flow: 6},
+			},
 		},
 		Plate: model.Plate{MaxKg: 380, MaxPersons: 4, Includes: []string{"persons", "gear", "motor"},
 			Source: "builder's plate"},
 		Limits: model.Limits{Freeboard: model.Limit{Value: 0.2, Source: "skipper"},
-			Heel:    model.Limit{Value: 2, Source: "practice"},
-			TrimLow: model.Limit{Value: -0.2, Source: "practice"}, TrimHigh: model.Limit{Value: 1.8, Source: "practice"}},
+			Heel: model.Limit{Value: 2, Source: "practice"},
+			TrimLow: model.Limit{
+				Value:  -0.2,
+				Source: "practice",
+			}, TrimHigh: model.Limit{Value: 1.8, Source: "practice"}},
 		Setup: []string{"hull", "plate", "engine", "tanks", "posts", "places"},
 	}
 }
@@ -88,8 +118,11 @@ var sisters = []struct {
 	{whimbrel, "benches", []fleet.PlaceInput{{Name: "rods across the benches", Corner: model.Vec{0.75, -0.62, 0.35},
 		Size: model.Vec{2.2, 0.4, 0.3}, Dryness: "wet", MaxKg: 15, Form: "bed"}},
 		map[string]float64{"stern bench": 40, "middle bench": 30, "bow box": 15},
-		[]fleet.PostInput{{Name: "stern, starboard", At: model.Vec{1.0, -0.3, 0.15}}, {Name: "stern, middle", At: model.Vec{1.2, 0, 0.15}},
-			{Name: "middle, starboard", At: model.Vec{1.98, -0.16, 0.34}}}},
+		[]fleet.PostInput{
+			{Name: "stern, starboard", At: model.Vec{1.0, -0.3, 0.15}},
+			{Name: "stern, middle", At: model.Vec{1.2, 0, 0.15}},
+			{Name: "middle, starboard", At: model.Vec{1.98, -0.16, 0.34}},
+		}},
 }
 
 // shelves are where things are kept ashore.

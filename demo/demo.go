@@ -50,7 +50,7 @@ type loader struct {
 
 func (l *loader) load() error {
 	for _, step := range []func() error{l.crew, l.dunlin, l.people, l.gear, l.fleet, l.shed, l.table, l.services, l.trips,
-		l.wrong, l.lend, l.kits, l.promise, l.arrangements, l.rigging, l.safety} {
+		l.wrong, l.lend, l.kits, l.promise, l.arrangements, l.rigging, l.safety, l.power} {
 		if err := step(); err != nil {
 			return err
 		}

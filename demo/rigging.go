@@ -104,7 +104,14 @@ func dunlinRigged() (list []mounted) {
 			glass(in)
 		}},
 		mounted{"sonar pole", "sonar pole", model.Vec{1.95, 1.0, 0.79}, func(in *rigging.FittingInput) {
-			in.Held.Pole = &model.PoleInput{Wet: 0.5, Diameter: 0.032, Clamp: 0.55, Foot: 0.01, Speed: 6 * knot, Holds: 80}
+			in.Held.Pole = &model.PoleInput{
+				Wet:      0.5,
+				Diameter: 0.032,
+				Clamp:    0.55,
+				Foot:     0.01,
+				Speed:    6 * knot,
+				Holds:    80,
+			}
 			in.Held.Comes, in.Held.Metal = "trip", "aluminium"
 			in.Look = rigging.LookInput{What: "thumb screws of the clamp", Trips: 3}
 		}},
@@ -161,7 +168,7 @@ func ploverRigged() (list []mounted) {
 		mounted{"display", "fore display, starboard", model.Vec{4.36, -0.33, 0.62}, screen(150, -40)},
 		mounted{"display", "fore display, middle", model.Vec{4.22, -0.02, 0.6}, screen(180, -40)},
 		mounted{"bow motor", "bow motor", model.Vec{4.6, 0.42, 0.72}, func(in *rigging.FittingInput) {
-			in.PartOf, in.Kg = "bow motor, 24 V", 19
+			in.PartOf, in.Kg = "bow motor, 12 V", 19
 			plate("laminate", 10)(in)
 		}},
 		mounted{"seat pedestal", "fore pedestal", model.Vec{4.42, 0, 0.58}, plate("laminate", 10)},
@@ -184,7 +191,8 @@ func ploverRigged() (list []mounted) {
 // by bolts through sheet that is too thin without a plate.
 func whimbrelRigged() (list []mounted) {
 	list = append(list, pair("cleat", "bow cleat", model.Vec{3.6, 0.55, 0.6}, plate("aluminium", 3))...)
-	return append(list,
+	return append(
+		list,
 		mounted{"poling platform", "poling platform", model.Vec{0.12, -0.25, 0.52}, func(in *rigging.FittingInput) {
 			in.Lies.Size = model.Vec{0.45, 0.5, 0.05}
 			in.Held.Method, in.Held.Panel, in.Held.Thickness, in.Held.Count, in.Held.Screw = "self-tapper", "aluminium", 2, 4, "M6"
@@ -194,7 +202,12 @@ func whimbrelRigged() (list []mounted) {
 			in.Kind, in.Kg, in.Lies.Size = "other", 2.1, model.Vec{4.1, 0.035, 0.035}
 			in.Lies.Turn, in.Held.Pole, in.Held.Comes, in.Held.Method = 0, nil, "trip", "clamp"
 		}},
-		mounted{"light", "lamp in the bow", model.Vec{4.05, 0, 0.64}, func(in *rigging.FittingInput) { in.Lies.Turn = 0 }},
+		mounted{
+			"light",
+			"lamp in the bow",
+			model.Vec{4.05, 0, 0.64},
+			func(in *rigging.FittingInput) { in.Lies.Turn = 0 },
+		},
 		mounted{"rod holder", "rod holder", model.Vec{1.3, -0.75, 0.53}, bolted("aluminium", 3)},
 	)
 }

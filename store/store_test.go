@@ -27,7 +27,7 @@ var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear",
 	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed", "arrangement",
 	"undoable", "trip_use", "trip_link",
 	"fitting", "rig_set",
-	"crew_rules", "rule_pack", "paper", "job", "list_line", "tick", "drill", "boat_link"}
+	"crew_rules", "rule_pack", "paper", "job", "list_line", "tick", "drill", "boat_link", "electrics"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.Member, g model.Gear) {
 	crew = model.Crew{ID: store.NewID(), Name: name}
@@ -70,13 +70,15 @@ func TestEveryTableOfACrewIsForcedClosedEvenForItsOwner(t *testing.T) {
 	db := storetest.New(t)
 	for _, table := range ofCrew {
 		var on, forced bool
-		row := db.SQL().QueryRow("SELECT relrowsecurity, relforcerowsecurity FROM pg_class WHERE oid = $1::regclass", table)
+		row := db.SQL().
+			QueryRow("SELECT relrowsecurity, relforcerowsecurity FROM pg_class WHERE oid = $1::regclass", table)
 		require.NoError(t, row.Scan(&on, &forced), table)
 		assert.True(t, on && forced, table)
 	}
 	// A table with a crew_id that this list forgets would be a hole.
 	var tables []string
-	rows, err := db.SQL().Query("SELECT table_name FROM information_schema.columns WHERE column_name = 'crew_id' AND table_schema = 'public'")
+	rows, err := db.SQL().
+		Query("SELECT table_name FROM information_schema.columns WHERE column_name = 'crew_id' AND table_schema = 'public'")
 	require.NoError(t, err)
 	for rows.Next() {
 		var name string
@@ -91,11 +93,21 @@ func TestTheProgramWorksAsARoleThatOwnsNothing(t *testing.T) {
 	db := storetest.New(t)
 	var role string
 	var super, bypass bool
-	require.NoError(t, db.SQL().QueryRow("SELECT rolname, rolsuper, rolbypassrls FROM pg_roles WHERE rolname = current_user").Scan(&role, &super, &bypass))
+	require.NoError(
+		t,
+		db.SQL().
+			QueryRow("SELECT rolname, rolsuper, rolbypassrls FROM pg_roles WHERE rolname = current_user").
+			Scan(&role, &super, &bypass),
+	)
 	assert.Equal(t, "ergasia_app", role)
 	assert.False(t, super || bypass)
 	var owned int
-	require.NoError(t, db.SQL().QueryRow("SELECT count(*) FROM pg_class WHERE relowner = (SELECT oid FROM pg_roles WHERE rolname = current_user)").Scan(&owned))
+	require.NoError(
+		t,
+		db.SQL().
+			QueryRow("SELECT count(*) FROM pg_class WHERE relowner = (SELECT oid FROM pg_roles WHERE rolname = current_user)").
+			Scan(&owned),
+	)
 	assert.Zero(t, owned)
 	_, err := db.SQL().Exec("DROP TABLE gear")
 	assert.ErrorContains(t, err, "must be owner")

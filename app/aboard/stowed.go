@@ -76,8 +76,46 @@ func laidIn(p model.Place, l Lying) Laid {
 	v := Laid{Corner: model.Vec{p.X + l.At.X, p.Y + l.At.Y, p.Z + l.At.Z}, Size: model.VecOf(l.Size), Layer: l.Layer}
 	if l.Ends != nil {
 		across := func(v [2]float64) [2]float64 { return [2]float64{p.Y + v[0], p.Y + v[1]} }
-		v.Rod = &RodView{Aft: across(l.Ends.Aft), Fore: across(l.Ends.Fore), Reversed: l.Ends.Reversed, Slot: l.Ends.Slot,
-			Doubled: l.Ends.Doubled}
+		v.Rod = &RodView{
+			Aft:      across(l.Ends.Aft),
+			Fore:     across(l.Ends.Fore),
+			Reversed: l.Ends.Reversed,
+			Slot:     l.Ends.Slot,
+			Doubled:  l.Ends.Doubled,
+		}
 	}
 	return v
+}
+
+// BoxesOf are the boxes that a thing lies in, the innermost first.
+func (s *Laden) BoxesOf(g model.Gear) (list []model.Gear) {
+	for in := s.Stowage[g.ID].InsideID; in != nil && len(list) < BoxesDeep; in = s.Stowage[*in].InsideID {
+		box := s.Thing(*in)
+		if box == nil {
+			break
+		}
+		list = append(list, *box)
+	}
+	return list
+}
+
+// MiddleOf is the middle of where a thing lies aboard, by its layout, or its place; nil
+// where it has no place.
+func (s *Laden) MiddleOf(g model.Gear) *model.Vec {
+	root := g
+	if boxes := s.BoxesOf(g); len(boxes) > 0 {
+		root = boxes[len(boxes)-1]
+	}
+	place := s.PlaceOf(root.ID)
+	if place == nil {
+		return nil
+	}
+	at := model.Vec{place.X + place.Length/2, place.Y + place.Breadth/2, place.Z + place.Height/2}
+	for _, l := range s.LiesIn(place.ID) {
+		if l.Gear == root.ID {
+			at = model.Vec{place.X + l.At.X + l.Size.X/2, place.Y + l.At.Y + l.Size.Y/2, place.Z + l.At.Z + l.Size.Z/2}
+			break
+		}
+	}
+	return &at
 }

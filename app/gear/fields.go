@@ -53,6 +53,11 @@ type GearInput struct {
 	FitsHigh     float64      `json:"fits_high_kg,omitempty" doc:"The heaviest"`
 	WornBy       *uuid.UUID   `json:"worn_by,omitempty" format:"uuid" doc:"The member who wears it"`
 	Registration string       `json:"registration,omitempty" doc:"Under which it is registered, as a beacon is"`
+	Chemistry    string       `json:"chemistry,omitempty" words:"chemistries" doc:"Of a battery; empty where it is none"`
+	Volts        float64      `json:"volts,omitempty" doc:"Of a battery, nominal"`
+	AmpHours     float64      `json:"amp_hours,omitempty" doc:"as new"`
+	Cranking     float64      `json:"cranking_a,omitempty" doc:"Cold-cranking amperes; 0 is not said"`
+	InUseSince   *kernel.Date `json:"in_use_since,omitempty" doc:"Batteries hold less each year"`
 	Guide        float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
 }
 
@@ -105,29 +110,49 @@ const (
 	groupHolds = "A box: what it holds"
 	groupPaper = "Dates, serial number, cost"
 	groupSafe  = "Safety equipment"
+	groupPower = "A battery"
 )
 
 // Groups of the form, in order.
-var Groups = []string{groupWhat, groupSize, groupCare, groupUse, groupSafe, groupHolds, groupPaper}
+var Groups = []string{groupWhat, groupSize, groupCare, groupUse, groupSafe, groupPower, groupHolds, groupPaper}
 
 // Fields in the order of a table's columns.
-var Fields = slices.Concat([]Field{
-	{Key: "name", Label: "Name", Kind: Text, Group: groupWhat, Needed: true, column: "name", low: 1, high: 80,
-		in: func(g *GearInput) any { return &g.Name }, row: func(g *model.Gear) any { return &g.Name }},
-	{Key: "nickname", Label: "Also called", Kind: Text, Group: groupWhat, column: "nickname", high: 80,
-		in: func(g *GearInput) any { return &g.Nickname }, row: func(g *model.Gear) any { return &g.Nickname }},
-	{Key: "count", Label: "How many", Hint: "kept together", Kind: Count, Group: groupWhat, Needed: true, column: "count",
-		high: 10000,
-		in:   func(g *GearInput) any { return &g.Count }, row: func(g *model.Gear) any { return &g.Count }},
-}, sides("size_m", "", groupSize, [3]string{"Length, stowed", "Breadth", "Height"}, "", 0.001,
-	func(g *GearInput) *model.Vec { return &g.Size },
-	func(g *model.Gear) [3]*float64 { return [3]*float64{&g.Length, &g.Breadth, &g.Height} }),
+var Fields = slices.Concat(
+	[]Field{
+		{Key: "name", Label: "Name", Kind: Text, Group: groupWhat, Needed: true, column: "name", low: 1, high: 80,
+			in: func(g *GearInput) any { return &g.Name }, row: func(g *model.Gear) any { return &g.Name }},
+		{Key: "nickname", Label: "Also called", Kind: Text, Group: groupWhat, column: "nickname", high: 80,
+			in: func(g *GearInput) any { return &g.Nickname }, row: func(g *model.Gear) any { return &g.Nickname }},
+		{
+			Key:    "count",
+			Label:  "How many",
+			Hint:   "kept together",
+			Kind:   Count,
+			Group:  groupWhat,
+			Needed: true,
+			column: "count",
+			high:   10000,
+			in:     func(g *GearInput) any { return &g.Count },
+			row:    func(g *model.Gear) any { return &g.Count },
+		},
+	},
+	sides("size_m", "", groupSize, [3]string{"Length, stowed", "Breadth", "Height"}, "", 0.001,
+		func(g *GearInput) *model.Vec { return &g.Size },
+		func(g *model.Gear) [3]*float64 { return [3]*float64{&g.Length, &g.Breadth, &g.Height} }),
 	[]Field{
 		{Key: "kg", Label: "Mass of one", Kind: Mass, Group: groupSize, Needed: true, column: "kg", high: 500,
 			in: func(g *GearInput) any { return &g.Kg }, row: func(g *model.Gear) any { return &g.Kg }},
-		{Key: "mass_known", Label: "Source of the mass", Kind: Choice, Group: groupSize, List: "mass_known", Needed: true,
+		{
+			Key:    "mass_known",
+			Label:  "Source of the mass",
+			Kind:   Choice,
+			Group:  groupSize,
+			List:   "mass_known",
+			Needed: true,
 			column: "mass_known",
-			in:     func(g *GearInput) any { return &g.MassKnown }, row: func(g *model.Gear) any { return &g.MassKnown }},
+			in:     func(g *GearInput) any { return &g.MassKnown },
+			row:    func(g *model.Gear) any { return &g.MassKnown },
+		},
 		{Key: "owner_id", Label: "Owner", None: "the crew", Kind: Member, Group: groupWhat, column: "owner",
 			in: func(g *GearInput) any { return &g.OwnerID }, row: func(g *model.Gear) any { return &g.OwnerID }},
 		{Key: "tags", Label: "Tags", Hint: "with commas", Kind: Tags, Group: groupWhat, column: "tags", high: 40,
@@ -146,24 +171,48 @@ var Fields = slices.Concat([]Field{
 			in: func(g *GearInput) any { return &g.Buoyant }, row: func(g *model.Gear) any { return &g.Buoyant }},
 		{Key: "hazards", Label: "Hazards", Kind: Choices, Group: groupCare, List: "hazards", column: "hazards",
 			in: func(g *GearInput) any { return &g.Hazards }, row: func(g *model.Gear) any { return &g.Hazards }},
-	}, sides("use_size_m", "use_", groupUse, [3]string{"Length in use", "Breadth in use", "Height in use"},
+	},
+	sides("use_size_m", "use_", groupUse, [3]string{"Length in use", "Breadth in use", "Height in use"},
 		"0: as stowed", 0,
 		func(g *GearInput) *model.Vec { return &g.UseSize },
 		func(g *model.Gear) [3]*float64 { return [3]*float64{&g.UseLength, &g.UseBreadth, &g.UseHeight} }),
-	sides("inside_m", "inside_", groupHolds, [3]string{"Length inside", "Breadth inside", "Height inside"}, "0: no box", 0,
+	sides(
+		"inside_m",
+		"inside_",
+		groupHolds,
+		[3]string{"Length inside", "Breadth inside", "Height inside"},
+		"0: no box",
+		0,
 		func(g *GearInput) *model.Vec { return &g.Inside },
 		func(g *model.Gear) [3]*float64 {
 			return [3]*float64{&g.InsideLength, &g.InsideBreadth, &g.InsideHeight}
-		}),
+		},
+	),
 	[]Field{
-		{Key: "holds_kg", Label: "Holds at most", Hint: "0: no limit", Kind: Mass, Group: groupHolds, column: "holds_kg",
-			high: 1000,
-			in:   func(g *GearInput) any { return &g.HoldsKg }, row: func(g *model.Gear) any { return &g.HoldsKg }},
+		{
+			Key:    "holds_kg",
+			Label:  "Holds at most",
+			Hint:   "0: no limit",
+			Kind:   Mass,
+			Group:  groupHolds,
+			column: "holds_kg",
+			high:   1000,
+			in:     func(g *GearInput) any { return &g.HoldsKg },
+			row:    func(g *model.Gear) any { return &g.HoldsKg },
+		},
 		{Key: "keeps_dry", Label: "keeps dry what it holds", Kind: Flag, Group: groupHolds, column: "keeps_dry",
 			in: func(g *GearInput) any { return &g.KeepsDry }, row: func(g *model.Gear) any { return &g.KeepsDry }},
-		{Key: "restock_at", Label: "Buy more at", Hint: "0: not used up", Kind: Count, Group: groupUse, column: "restock_at",
-			high: 10000,
-			in:   func(g *GearInput) any { return &g.RestockAt }, row: func(g *model.Gear) any { return &g.RestockAt }},
+		{
+			Key:    "restock_at",
+			Label:  "Buy more at",
+			Hint:   "0: not used up",
+			Kind:   Count,
+			Group:  groupUse,
+			column: "restock_at",
+			high:   10000,
+			in:     func(g *GearInput) any { return &g.RestockAt },
+			row:    func(g *model.Gear) any { return &g.RestockAt },
+		},
 		{Key: "condition", Label: "Condition", Kind: Choice, Group: groupCare, List: "conditions", column: "condition",
 			usual: "good",
 			in:    func(g *GearInput) any { return &g.Condition }, row: func(g *model.Gear) any { return &g.Condition }},
@@ -175,9 +224,18 @@ var Fields = slices.Concat([]Field{
 			in: func(g *GearInput) any { return &g.Cost }, row: func(g *model.Gear) any { return &g.Cost }},
 		{Key: "spares_for", Label: "Spare for", Kind: Piece, Group: groupPaper, column: "spares_for",
 			in: func(g *GearInput) any { return &g.SparesFor }, row: func(g *model.Gear) any { return &g.SparesFor }},
-		{Key: "uses_per_day", Label: "Fetched", Hint: "times a day", Kind: Number, Group: groupUse, column: "uses_per_day",
-			high: 1000, usual: "1",
-			in: func(g *GearInput) any { return &g.Uses }, row: func(g *model.Gear) any { return &g.UsesPerDay }},
+		{
+			Key:    "uses_per_day",
+			Label:  "Fetched",
+			Hint:   "times a day",
+			Kind:   Number,
+			Group:  groupUse,
+			column: "uses_per_day",
+			high:   1000,
+			usual:  "1",
+			in:     func(g *GearInput) any { return &g.Uses },
+			row:    func(g *model.Gear) any { return &g.UsesPerDay },
+		},
 		{Key: "used_from", Label: "Used at", Hint: "a post; empty: anywhere", Kind: Post, Group: groupUse,
 			column: "used_from", high: 80,
 			in: func(g *GearInput) any { return &g.UsedFrom }, row: func(g *model.Gear) any { return &g.UsedFrom }},
@@ -186,31 +244,73 @@ var Fields = slices.Concat([]Field{
 		{Key: "guide_m", Label: "Height of a rod's largest guide", Hint: "0: as usual", Kind: Side, Group: groupSize,
 			column: "guide_cm", high: 0.2,
 			in: func(g *GearInput) any { return &g.Guide }, row: func(g *model.Gear) any { return &g.Guide }},
-		{Key: "safety_class", Label: "As safety equipment", None: "none", Kind: Choice, Group: groupSafe, List: "safety_classes",
+		{
+			Key:    "safety_class",
+			Label:  "As safety equipment",
+			None:   "none",
+			Kind:   Choice,
+			Group:  groupSafe,
+			List:   "safety_classes",
 			column: "safety_class",
-			in:     func(g *GearInput) any { return &g.SafetyClass }, row: func(g *model.Gear) any { return &g.SafetyClass }},
+			in:     func(g *GearInput) any { return &g.SafetyClass },
+			row:    func(g *model.Gear) any { return &g.SafetyClass },
+		},
 		{Key: "safety_also", Label: "Serves instead as", Hint: "one job at a time", Kind: Choices, Group: groupSafe,
 			List: "safety_classes", column: "safety_also",
 			in: func(g *GearInput) any { return &g.SafetyAlso }, row: func(g *model.Gear) any { return &g.SafetyAlso }},
-		{Key: "fits_low_kg", Label: "Fits bodies from", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_low_kg",
-			high: 400,
-			in:   func(g *GearInput) any { return &g.FitsLow }, row: func(g *model.Gear) any { return &g.FitsLow }},
-		{Key: "fits_high_kg", Label: "Fits bodies to", Hint: "0: not said", Kind: Mass, Group: groupSafe, column: "fits_high_kg", high: 400,
-			in: func(g *GearInput) any { return &g.FitsHigh }, row: func(g *model.Gear) any { return &g.FitsHigh }},
+		{
+			Key:    "fits_low_kg",
+			Label:  "Fits bodies from",
+			Hint:   "0: not said",
+			Kind:   Mass,
+			Group:  groupSafe,
+			column: "fits_low_kg",
+			high:   400,
+			in:     func(g *GearInput) any { return &g.FitsLow },
+			row:    func(g *model.Gear) any { return &g.FitsLow },
+		},
+		{
+			Key:    "fits_high_kg",
+			Label:  "Fits bodies to",
+			Hint:   "0: not said",
+			Kind:   Mass,
+			Group:  groupSafe,
+			column: "fits_high_kg",
+			high:   400,
+			in:     func(g *GearInput) any { return &g.FitsHigh },
+			row:    func(g *model.Gear) any { return &g.FitsHigh },
+		},
 		{Key: "worn_by", Label: "Worn by", None: "anyone", Kind: Member, Group: groupSafe, column: "worn_by",
 			in: func(g *GearInput) any { return &g.WornBy }, row: func(g *model.Gear) any { return &g.WornBy }},
 		{Key: "registration", Label: "Registered as", Kind: Text, Group: groupSafe, column: "registration", high: 80,
 			in: func(g *GearInput) any { return &g.Registration }, row: func(g *model.Gear) any { return &g.Registration }},
-	})
+		{Key: "chemistry", Label: "Chemistry", None: "no battery", Kind: Choice, Group: groupPower, List: "chemistries",
+			column: "chemistry",
+			in:     func(g *GearInput) any { return &g.Chemistry }, row: func(g *model.Gear) any { return &g.Chemistry }},
+		{Key: "volts", Label: "Volts", Hint: "12, 24", Kind: Number, Group: groupPower, column: "volts", high: 100,
+			in: func(g *GearInput) any { return &g.Volts }, row: func(g *model.Gear) any { return &g.Volts }},
+		{Key: "amp_hours", Label: "Ampere-hours", Hint: "as new", Kind: Number, Group: groupPower, column: "amp_hours",
+			high: 2000,
+			in:   func(g *GearInput) any { return &g.AmpHours }, row: func(g *model.Gear) any { return &g.AmpHours }},
+		{Key: "cranking_a", Label: "Cold-cranking amperes", Hint: "0: not said", Kind: Number, Group: groupPower,
+			column: "cranking_a", high: 3000,
+			in: func(g *GearInput) any { return &g.Cranking }, row: func(g *model.Gear) any { return &g.Cranking }},
+		{Key: "in_use_since", Label: "In use since", Kind: Day, Group: groupPower, column: "in_use_since",
+			in: func(g *GearInput) any { return &g.InUseSince }, row: func(g *model.Gear) any { return &g.InUseSince }},
+	},
+)
 
 // sides are the three fields of a size.
 func sides(key, column, group string, labels [3]string, hint string, low float64,
 	in func(*GearInput) *model.Vec, row func(*model.Gear) [3]*float64) (list []Field) {
 	for i, side := range []string{"length_cm", "breadth_cm", "height_cm"} {
-		list = append(list, Field{Key: fmt.Sprintf("%s[%d]", key, i), Label: labels[i], Hint: hint, Kind: Side, Group: group,
-			Needed: low > 0, column: column + side, low: low, high: 10,
-			in:  func(g *GearInput) any { return &in(g)[i] },
-			row: func(g *model.Gear) any { return row(g)[i] }})
+		list = append(
+			list,
+			Field{Key: fmt.Sprintf("%s[%d]", key, i), Label: labels[i], Hint: hint, Kind: Side, Group: group,
+				Needed: low > 0, column: column + side, low: low, high: 10,
+				in:  func(g *GearInput) any { return &in(g)[i] },
+				row: func(g *model.Gear) any { return row(g)[i] }},
+		)
 	}
 	return list
 }
@@ -345,7 +445,11 @@ func (in GearInput) checkTogether(fs *check.Faults) {
 			given++
 		}
 		if side > in.Size[i] {
-			fs.Add(fmt.Sprintf("inside_m[%d]", i), side, fmt.Sprintf("must be at most %g, its size outside", in.Size[i]))
+			fs.Add(
+				fmt.Sprintf("inside_m[%d]", i),
+				side,
+				fmt.Sprintf("must be at most %g, its size outside", in.Size[i]),
+			)
 		}
 	}
 	if given != 0 && given != 3 {

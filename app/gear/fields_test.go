@@ -21,11 +21,15 @@ func sample(t *testing.T) GearInput {
 	cost, day, spare, uses := 3.0, kernel.Date{}, store.NewID(), 2.0
 	require.NoError(t, day.UnmarshalText([]byte("2027-03-31")))
 	in := GearInput{Name: "n", Nickname: "k", Tags: []string{"t"}, OwnerID: &spare, Shape: "soft",
-		Size: model.Vec{0.3, 0.2, 0.1}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2,
+		Size: model.Vec{
+			0.3,
+			0.2,
+			0.1,
+		}, UseSize: model.Vec{0.4, 0.3, 0.2}, Inside: model.Vec{0.2, 0.1, 0.05}, HoldsKg: 2,
 		KeepsDry: true, Kg: 1.5, MassKnown: "plate", Count: 2, RestockAt: 1, NeedsDry: true, Fragile: true, Metal: true,
 		Buoyant: true, Brought: true, Hazards: []string{"fuel"}, Turn: "upright", Serial: "s", Cost: &cost, ExpiresOn: &day,
 		Condition: "worn", SparesFor: &spare, Uses: &uses, UsedFrom: "helm", Guide: 0.025, SafetyAlso: []string{"throwable"},
-		WornBy: &spare}
+		WornBy: &spare, InUseSince: &day}
 	for _, f := range Fields {
 		at := f.in(&in)
 		if !reflect.ValueOf(at).Elem().IsZero() {

@@ -26,6 +26,7 @@ type Stroke struct {
 	Fish   []model.Fish           `json:"fish,omitempty"`   // that were taken off a trip's list
 	Fitted []uuid.UUID            `json:"fitted,omitempty"` // fittings that came
 	Refit  []model.Fitting        `json:"refit,omitempty"`  // fittings as they were before they were changed
+	Wired  []model.Electrics      `json:"wired,omitempty"`  // electrics as they were before they were changed
 	Over   []uuid.UUID            `json:"over,omitempty"`   // arrangements that were written over: the rows have them as they were
 }
 
@@ -56,8 +57,15 @@ func (k *Kernel) Undoable(tx *store.Tx, actor Actor, may Action, said string, s 
 	if r := []rune(said); len(r) > 300 {
 		said = string(r[:300])
 	}
-	row := model.Undoable{ID: store.NewID(), CrewID: actor.Crew, ByMember: actor.Member, At: k.Now(), Action: string(may), Said: said,
-		Kept: text}
+	row := model.Undoable{
+		ID:       store.NewID(),
+		CrewID:   actor.Crew,
+		ByMember: actor.Member,
+		At:       k.Now(),
+		Action:   string(may),
+		Said:     said,
+		Kept:     text,
+	}
 	if err := store.Add(tx, &row); err != nil {
 		return fmt.Errorf("keeping what can be taken back: %w", err)
 	}

@@ -119,10 +119,10 @@ func Pieces(s *aboard.Laden, comes func(model.Gear) bool) (list []Piece) {
 			p.Place = at.PlaceID
 			p.Seconds = secondsTo(s, *g)
 		}
-		p.Where, p.At = whereOf(s, *g), middle(s, *g)
+		p.Where, p.At = whereOf(s, *g), s.MiddleOf(*g)
 		p.Item = itemOf(*g, class, names)
 		p.Item.Seconds, p.Item.Where = p.Seconds, p.Where
-		for _, box := range boxesOf(s, *g) {
+		for _, box := range s.BoxesOf(*g) {
 			if c, _ := aboard.ClassOf(box); c != "" {
 				p.Item.Inside = append(p.Item.Inside, c)
 			}
@@ -169,18 +169,6 @@ func itemOf(g model.Gear, class string, names map[uuid.UUID]string) carriage.Ite
 	return it
 }
 
-// boxesOf are the boxes that a thing lies in, the innermost first.
-func boxesOf(s *aboard.Laden, g model.Gear) (list []model.Gear) {
-	for in := s.Stowage[g.ID].InsideID; in != nil && len(list) < aboard.BoxesDeep; in = s.Stowage[*in].InsideID {
-		box := s.Thing(*in)
-		if box == nil {
-			break
-		}
-		list = append(list, *box)
-	}
-	return list
-}
-
 // whereOf says where a thing lies: the place, and the box it is in.
 func whereOf(s *aboard.Laden, g model.Gear) string {
 	at := s.Stowage[g.ID]
@@ -190,7 +178,7 @@ func whereOf(s *aboard.Laden, g model.Gear) string {
 			said = p.Name
 		}
 	}
-	if boxes := boxesOf(s, g); len(boxes) > 0 {
+	if boxes := s.BoxesOf(g); len(boxes) > 0 {
 		if said != "" {
 			said = ", " + said
 		}
@@ -203,7 +191,7 @@ func whereOf(s *aboard.Laden, g model.Gear) string {
 // it is used, or on the mean from where people are. Nil where no hand comes, or it has no
 // place.
 func secondsTo(s *aboard.Laden, g model.Gear) *float64 {
-	root, boxes := g, boxesOf(s, g)
+	root, boxes := g, s.BoxesOf(g)
 	if len(boxes) > 0 {
 		root = boxes[len(boxes)-1]
 	}
@@ -220,7 +208,7 @@ func secondsTo(s *aboard.Laden, g model.Gear) *float64 {
 
 // fromPosts is how long a hand takes to a thing from each post, in the order of posts.
 func fromPosts(s *aboard.Laden, g model.Gear) (list []float64) {
-	root, boxes := g, boxesOf(s, g)
+	root, boxes := g, s.BoxesOf(g)
 	if len(boxes) > 0 {
 		root = boxes[len(boxes)-1]
 	}

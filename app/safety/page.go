@@ -166,26 +166,6 @@ func lying(s *aboard.Laden, p Piece, within float64, due map[uuid.UUID]serviceDu
 	return v
 }
 
-// middle of where a thing lies, by its layout, or its place.
-func middle(s *aboard.Laden, g model.Gear) *model.Vec {
-	root := g
-	if boxes := boxesOf(s, g); len(boxes) > 0 {
-		root = boxes[len(boxes)-1]
-	}
-	place := s.PlaceOf(root.ID)
-	if place == nil {
-		return nil
-	}
-	at := model.Vec{place.X + place.Length/2, place.Y + place.Breadth/2, place.Z + place.Height/2}
-	for _, l := range s.LiesIn(place.ID) {
-		if l.Gear == root.ID {
-			at = model.Vec{place.X + l.At.X + l.Size.X/2, place.Y + l.At.Y + l.Size.Y/2, place.Z + l.At.Z + l.Size.Z/2}
-			break
-		}
-	}
-	return &at
-}
-
 type serviceDue struct {
 	on   kernel.Date
 	what string
@@ -325,7 +305,9 @@ func seated(tx *store.Tx, boat uuid.UUID, posts []uuid.UUID) error {
 	for i, post := range posts {
 		err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
 		if errors.Is(err, store.ErrNone) {
-			return faulty(check.Faults{{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"}})
+			return faulty(
+				check.Faults{{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"}},
+			)
 		}
 		if err != nil {
 			return fmt.Errorf("looking for a seat: %w", err)

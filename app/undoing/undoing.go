@@ -3,6 +3,7 @@
 package undoing
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -58,8 +59,12 @@ func (a *Wing) Last(ctx context.Context, actor kernel.Actor) (Last, error) {
 			At   time.Time
 			Said string
 		}
-		err := tx.Read(&rows, `SELECT id, at, said FROM undoable WHERE crew_id = @crew AND by_member = @me AND undone_at IS NULL
-			AND at > @since ORDER BY at DESC, id DESC LIMIT 1`, store.Args{"me": actor.Member, "since": a.Now().Add(-offered)})
+		err := tx.Read(
+			&rows,
+			`SELECT id, at, said FROM undoable WHERE crew_id = @crew AND by_member = @me AND undone_at IS NULL
+			AND at > @since ORDER BY at DESC, id DESC LIMIT 1`,
+			store.Args{"me": actor.Member, "since": a.Now().Add(-offered)},
+		)
 		if err != nil {
 			return fmt.Errorf("looking what can be taken back: %w", err)
 		}
@@ -92,7 +97,10 @@ func (a *Wing) Undo(ctx context.Context, actor kernel.Actor, key, id uuid.UUID) 
 				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: "That was taken back already."}
 			}
 			if !kernel.Allowed(actor.Role, kernel.Action(row.Action)) {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Forbidden, Sentence: "Your role does not allow that any more."}
+				return uuid.Nil, &refuse.Error{
+					Kind:     refuse.Forbidden,
+					Sentence: "Your role does not allow that any more.",
+				}
 			}
 			var s kernel.Stroke
 			if err := json.Unmarshal(row.Kept, &s); err != nil {
@@ -101,7 +109,12 @@ func (a *Wing) Undo(ctx context.Context, actor kernel.Actor, key, id uuid.UUID) 
 			if err := a.takeBack(tx, actor, s, &done); err != nil {
 				return uuid.Nil, err
 			}
-			return id, store.Set[model.Undoable](tx, map[string]any{"undone_at": a.Now(), "kept": json.RawMessage("{}")}, "id = ?", id)
+			return id, store.Set[model.Undoable](
+				tx,
+				map[string]any{"undone_at": a.Now(), "kept": json.RawMessage("{}")},
+				"id = ?",
+				id,
+			)
 		})
 		return err
 	})
@@ -120,7 +133,7 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 	if err := fishAgain(tx, s); err != nil {
 		return err
 	}
-	if err := refit(tx, s); err != nil {
+	if err := cmp.Or(refit(tx, s), rewire(tx, s)); err != nil {
 		return err
 	}
 	stayed, err := a.where.Return(tx, actor, s.Were)
@@ -140,7 +153,10 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 		}
 		err := store.PutBack(tx, r)
 		if errors.Is(err, store.ErrTaken) {
-			return &refuse.Error{Kind: refuse.Conflict, Sentence: "Something else has its name or place by now, so it can't come back: rename that first."}
+			return &refuse.Error{
+				Kind:     refuse.Conflict,
+				Sentence: "Something else has its name or place by now, so it can't come back: rename that first.",
+			}
 		}
 		if errors.Is(err, store.ErrReferred) {
 			return &refuse.Error{Kind: refuse.Conflict, Sentence: "What it belonged to is gone, so it can't come back."}
@@ -197,6 +213,17 @@ func refit(tx *store.Tx, s kernel.Stroke) error {
 	return nil
 }
 
+// rewire puts electrics back as they were, unless someone changed them since.
+func rewire(tx *store.Tx, s kernel.Stroke) error {
+	for _, was := range s.Wired {
+		was.Version += 2
+		if err := store.PutNext(tx, &was); err != nil {
+			return refuse.Stale("The electrics", nil)
+		}
+	}
+	return nil
+}
+
 // onTheQuay gives where things were, and the rows that put them on the quay.
 func onTheQuay(r store.Rows) (were []model.Stowage, quay store.Rows, err error) {
 	var rows []map[string]any
@@ -216,8 +243,11 @@ func onTheQuay(r store.Rows) (were []model.Stowage, quay store.Rows, err error) 
 			continue
 		}
 		kind, _ := row["kind"].(string)
-		were = append(were, model.Stowage{GearID: *gear, Kind: kind, InsideID: id(row["inside_id"]), PlaceID: id(row["place_id"]),
-			ShedID: id(row["shed_id"]), HeldBy: id(row["held_by"]), Anyway: row["anyway"] == true})
+		were = append(
+			were,
+			model.Stowage{GearID: *gear, Kind: kind, InsideID: id(row["inside_id"]), PlaceID: id(row["place_id"]),
+				ShedID: id(row["shed_id"]), HeldBy: id(row["held_by"]), Anyway: row["anyway"] == true},
+		)
 		row["anyway"] = false
 		if kind == "lent" {
 			continue // its loan comes back with it
@@ -283,7 +313,10 @@ func (a *Wing) into(tx *store.Tx, actor kernel.Actor, held uuid.UUID, were []mod
 // remove takes away what a stroke made. What was used since stays, and keeps the
 // rest: a stroke is taken back whole.
 func (a *Wing) remove(tx *store.Tx, actor kernel.Actor, s kernel.Stroke) error {
-	used := &refuse.Error{Kind: refuse.Conflict, Sentence: "Some of it was changed or used since, so it can't be taken back whole: remove what you don't want."}
+	used := &refuse.Error{
+		Kind:     refuse.Conflict,
+		Sentence: "Some of it was changed or used since, so it can't be taken back whole: remove what you don't want.",
+	}
 	if len(s.Gear) > 0 {
 		n, err := store.Count[model.Gear](tx, "id IN ? AND version > 1", s.Gear)
 		if err == nil && n == 0 {

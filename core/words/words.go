@@ -46,7 +46,10 @@ var (
 		{Key: "jointed", Label: "jointed or coiled: it bends"},
 		{Key: "loose", Label: "loose things in a bag"}}
 	Turns = List{
-		{Key: "any", Label: "any side up"}, {Key: "upright", Label: "stays upright"}, {Key: "none", Label: "as it lies"}}
+		{
+			Key:   "any",
+			Label: "any side up",
+		}, {Key: "upright", Label: "stays upright"}, {Key: "none", Label: "as it lies"}}
 	Conditions = List{
 		{Key: "good", Label: "good"}, {Key: "worn", Label: "worn"}, {Key: "broken", Label: "broken"}}
 	// Hazards keep things apart; core/stow has which.
@@ -65,7 +68,11 @@ var (
 		{Key: "worn", Label: "worn or broken"},
 		{Key: "expired", Label: "out of date"}, {Key: "restock", Label: "to restock"}}
 	Loans = List{{Key: "lent", Label: "lent to"}, {Key: "borrowed", Label: "borrowed from"}}
-	Rides = List{{Key: "boat", Label: "in the boat"}, {Key: "car", Label: "in the car"}, {Key: "van", Label: "in the van"}}
+	Rides = List{
+		{Key: "boat", Label: "in the boat"},
+		{Key: "car", Label: "in the car"},
+		{Key: "van", Label: "in the van"},
+	}
 )
 
 // The words of a boat and her places.
@@ -77,9 +84,15 @@ var (
 		{Key: "fuel", Label: "fuel"}, {Key: "livewell", Label: "livewell"}, {Key: "water", Label: "fresh water"},
 		{Key: "bilge", Label: "bilge water"}}
 	LevelKnown = List{
-		{Key: "gauge", Label: "read off a gauge"}, {Key: "dipped", Label: "dipped"}, {Key: "filled", Label: "filled up"}}
+		{
+			Key:   "gauge",
+			Label: "read off a gauge",
+		}, {Key: "dipped", Label: "dipped"}, {Key: "filled", Label: "filled up"}}
 	Materials = List{
-		{Key: "glass", Label: "glass fibre"}, {Key: "aluminium", Label: "aluminium"}, {Key: "plastic", Label: "plastic"},
+		{
+			Key:   "glass",
+			Label: "glass fibre",
+		}, {Key: "aluminium", Label: "aluminium"}, {Key: "plastic", Label: "plastic"},
 		{Key: "wood", Label: "wood"}}
 	Propulsion = List{{Key: "outboard", Label: "outboard"}, {Key: "inboard", Label: "inboard or sterndrive"},
 		{Key: "manual", Label: "rowed or paddled"}}
@@ -95,7 +108,10 @@ var (
 		{Key: "skipper", Label: "skipper's word"}, {Key: "plate", Label: "plate"}, {Key: "rule", Label: "rule"},
 		{Key: "practice", Label: "common practice"}}
 	SetupStages = List{
-		{Key: "hull", Label: "Hull"}, {Key: "plate", Label: "Plate and limits"}, {Key: "engine", Label: "Engine and weights"},
+		{
+			Key:   "hull",
+			Label: "Hull",
+		}, {Key: "plate", Label: "Plate and limits"}, {Key: "engine", Label: "Engine and weights"},
 		{Key: "tanks", Label: "Tanks"}, {Key: "posts", Label: "Posts and seats"}, {Key: "places", Label: "Places"}}
 	Dryness = List{{Key: "dry", Label: "stays dry"}, {Key: "wet", Label: "gets wet"}}
 	Lids    = List{
@@ -107,11 +123,17 @@ var (
 		{Key: "sole", Label: "Under the sole"}, {Key: "locker", Label: "In lockers"}, {Key: "deck", Label: "On deck"},
 		{Key: "overhead", Label: "Overhead"}}
 	PlaceForms = List{
-		{Key: "box", Label: "anything"}, {Key: "bed", Label: "rods, in an open bed"}, {Key: "tubes", Label: "rods, in tubes"},
+		{
+			Key:   "box",
+			Label: "anything",
+		}, {Key: "bed", Label: "rods, in an open bed"}, {Key: "tubes", Label: "rods, in tubes"},
 		{Key: "upright", Label: "rods, upright in holders"}}
 	// TrailerSchools are what share of the mass the hitch should carry; core/road has the figures.
 	TrailerSchools = List{
-		{Key: "boat", Label: "boat trailers"}, {Key: "america", Label: "North America"}, {Key: "europe", Label: "Europe"}}
+		{
+			Key:   "boat",
+			Label: "boat trailers",
+		}, {Key: "america", Label: "North America"}, {Key: "europe", Label: "Europe"}}
 )
 
 // The words of a crew, its kits and plans.
@@ -145,7 +167,10 @@ var (
 		{Key: "balance", Label: "By balance"}}
 	// FuelSchools are how a reserve is reckoned; core/fuel has them.
 	FuelSchools = List{
-		{Key: "thirds", Label: "a third out, a third home, a third kept"}, {Key: "fixed", Label: "the way, and so many litres"},
+		{
+			Key:   "thirds",
+			Label: "a third out, a third home, a third kept",
+		}, {Key: "fixed", Label: "the way, and so many litres"},
 		{Key: "percent", Label: "the way, and a share of it"}, {Key: "full", Label: "tanks always full"}}
 )
 
@@ -153,14 +178,23 @@ var (
 var (
 	TripKinds = List{
 		{Key: "day", Label: "a day out"}, {Key: "tournament", Label: "tournament"}, {Key: "guiding", Label: "guiding"},
-		{Key: "offshore", Label: "offshore"}, {Key: "night", Label: "night"}, {Key: "days", Label: "days, with a night aboard"}}
+		{
+			Key:   "offshore",
+			Label: "offshore",
+		}, {Key: "night", Label: "night"}, {Key: "days", Label: "days, with a night aboard"}}
 	TripRoles = List{
 		{Key: "skipper", Label: "skipper"}, {Key: "crew", Label: "crew"}, {Key: "guest", Label: "guest"},
 		{Key: "partner", Label: "partner"}, {Key: "child", Label: "child"}}
 	PhaseKinds = List{
-		{Key: "load", Label: "load"}, {Key: "road", Label: "road"}, {Key: "launch", Label: "launch"}, {Key: "run", Label: "run"},
+		{
+			Key:   "load",
+			Label: "load",
+		}, {Key: "road", Label: "road"}, {Key: "launch", Label: "launch"}, {Key: "run", Label: "run"},
 		{Key: "bait", Label: "catch bait"}, {Key: "fish", Label: "fish"}, {Key: "move", Label: "move"},
-		{Key: "anchor", Label: "at anchor"}, {Key: "weigh-in", Label: "weigh-in"}, {Key: "sleep", Label: "sleep aboard"},
+		{
+			Key:   "anchor",
+			Label: "at anchor",
+		}, {Key: "weigh-in", Label: "weigh-in"}, {Key: "sleep", Label: "sleep aboard"},
 		{Key: "home", Label: "run home"}, {Key: "recover", Label: "recover"}}
 	// Stages are what is settled of a trip, in the order in which crews work.
 	Stages = List{
@@ -186,8 +220,14 @@ var (
 	// Methods are what a fitting is held by.
 	Methods = List{
 		{Key: "through-bolt", Label: "through-bolts"}, {Key: "plate", Label: "bolts with a backing plate"},
-		{Key: "rivet-nut", Label: "rivet nuts"}, {Key: "well-nut", Label: "well nuts"}, {Key: "tapped", Label: "threads tapped in the metal"},
-		{Key: "coach-screw", Label: "coach screws"}, {Key: "self-tapper", Label: "self-tappers"}, {Key: "track", Label: "a track"},
+		{
+			Key:   "rivet-nut",
+			Label: "rivet nuts",
+		}, {Key: "well-nut", Label: "well nuts"}, {Key: "tapped", Label: "threads tapped in the metal"},
+		{
+			Key:   "coach-screw",
+			Label: "coach screws",
+		}, {Key: "self-tapper", Label: "self-tappers"}, {Key: "track", Label: "a track"},
 		{Key: "clamp", Label: "a clamp"}, {Key: "suction", Label: "a suction cup"}, {Key: "adhesive", Label: "glue"},
 		{Key: "dock", Label: "a base that it docks in"}}
 	// Panels are what fittings are fastened to.
@@ -204,20 +244,35 @@ var (
 		{Key: "dry", Label: "well above the water"}, {Key: "spray", Label: "where spray reaches"},
 		{Key: "below", Label: "below the water"}}
 	Metals = List{
-		{Key: "stainless", Label: "stainless"}, {Key: "aluminium", Label: "aluminium"}, {Key: "brass", Label: "brass or bronze"},
+		{
+			Key:   "stainless",
+			Label: "stainless",
+		}, {Key: "aluminium", Label: "aluminium"}, {Key: "brass", Label: "brass or bronze"},
 		{Key: "plastic", Label: "plastic"}}
 	// Waters is how hard the sea slams where she is used; core/fitting has the factors.
 	Waters = List{
-		{Key: "sheltered", Label: "sheltered water"}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
+		{
+			Key:   "sheltered",
+			Label: "sheltered water",
+		}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
 	PartStates = List{
 		{Key: "order", Label: "on order"}, {Key: "returned", Label: "returned"}, {Key: "left", Label: "left over"},
 		{Key: "fitted", Label: "fitted"}}
 	// SonarCriteria are what a place for the sonar is judged by; core/fitting has weights.
 	SonarCriteria = List{
-		{Key: "hands_free", Label: "hands free while scanning"}, {Key: "while_holding", Label: "scans while the motor holds her"},
-		{Key: "scouting", Label: "scouts between spots"}, {Key: "sees", Label: "who sees it"}, {Key: "quiet", Label: "does not spook fish"},
+		{
+			Key:   "hands_free",
+			Label: "hands free while scanning",
+		}, {Key: "while_holding", Label: "scans while the motor holds her"},
+		{
+			Key:   "scouting",
+			Label: "scouts between spots",
+		}, {Key: "sees", Label: "who sees it"}, {Key: "quiet", Label: "does not spook fish"},
 		{Key: "seconds", Label: "seconds to deploy and stow"}, {Key: "cable", Label: "cable along its way"},
-		{Key: "folds", Label: "speed at which it folds"}, {Key: "other_boat", Label: "goes to another boat"}, {Key: "mass", Label: "mass"}}
+		{
+			Key:   "folds",
+			Label: "speed at which it folds",
+		}, {Key: "other_boat", Label: "goes to another boat"}, {Key: "mass", Label: "mass"}}
 	SonarPlaces = List{
 		{Key: "bow-motor", Label: "on the bow motor"}, {Key: "console-pole", Label: "pole by the console"},
 		{Key: "bow-pole", Label: "pole at the bow"}, {Key: "portable", Label: "portable unit"}}
@@ -232,7 +287,10 @@ var (
 	// SafetyClasses are what safety equipment is, as rules ask for it.
 	SafetyClasses = List{
 		{Key: "lifejacket", Label: "lifejacket"}, {Key: "throwable", Label: "throwable"},
-		{Key: "extinguisher", Label: "extinguisher, rating not said"}, {Key: "extinguisher 5-B", Label: "extinguisher 5-B"},
+		{
+			Key:   "extinguisher",
+			Label: "extinguisher, rating not said",
+		}, {Key: "extinguisher 5-B", Label: "extinguisher 5-B"},
 		{Key: "extinguisher 10-B", Label: "extinguisher 10-B"}, {Key: "extinguisher 20-B", Label: "extinguisher 20-B"},
 		{Key: "extinguisher B-I", Label: "extinguisher B-I"}, {Key: "extinguisher B-II", Label: "extinguisher B-II"},
 		{Key: "fire blanket", Label: "fire blanket"},
@@ -241,38 +299,129 @@ var (
 		{Key: "distress flag", Label: "distress flag"}, {Key: "distress light", Label: "electric distress light"},
 		{Key: "horn", Label: "horn"}, {Key: "whistle", Label: "whistle"}, {Key: "bell", Label: "bell"},
 		{Key: "stop cord", Label: "stop-cord"}, {Key: "navigation lights", Label: "navigation lights"},
-		{Key: "paddle", Label: "paddle or oar"}, {Key: "anchor", Label: "anchor"}, {Key: "anchor line", Label: "anchor line"},
-		{Key: "bilge pump", Label: "bilge pump"}, {Key: "bailer", Label: "bailer"}, {Key: "drain plug", Label: "drain plug"},
+		{
+			Key:   "paddle",
+			Label: "paddle or oar",
+		}, {Key: "anchor", Label: "anchor"}, {Key: "anchor line", Label: "anchor line"},
+		{
+			Key:   "bilge pump",
+			Label: "bilge pump",
+		}, {Key: "bailer", Label: "bailer"}, {Key: "drain plug", Label: "drain plug"},
 		{Key: "spare plug", Label: "spare drain plug"}, {Key: "radio", Label: "radio"},
-		{Key: "beacon", Label: "beacon"}, {Key: "messenger", Label: "satellite messenger"}, {Key: "phone", Label: "phone"},
+		{
+			Key:   "beacon",
+			Label: "beacon",
+		}, {Key: "messenger", Label: "satellite messenger"}, {Key: "phone", Label: "phone"},
 		{Key: "first aid", Label: "first-aid kit"}, {Key: "knife", Label: "knife"}, {Key: "lamp", Label: "lamp"},
 		{Key: "tow line", Label: "tow line"}, {Key: "drogue", Label: "drogue"}, {Key: "compass", Label: "compass"},
-		{Key: "ladder", Label: "way back aboard"}, {Key: "tether", Label: "tether"}, {Key: "suit", Label: "floating suit"},
-		{Key: "grab bag", Label: "grab bag"}, {Key: "water", Label: "drinking water"}, {Key: "blanket", Label: "warm blanket"},
-		{Key: "hole plug", Label: "plug or putty for holes"}, {Key: "toolkit", Label: "tools"}, {Key: "toilet", Label: "toilet"},
+		{
+			Key:   "ladder",
+			Label: "way back aboard",
+		}, {Key: "tether", Label: "tether"}, {Key: "suit", Label: "floating suit"},
+		{
+			Key:   "grab bag",
+			Label: "grab bag",
+		}, {Key: "water", Label: "drinking water"}, {Key: "blanket", Label: "warm blanket"},
+		{
+			Key:   "hole plug",
+			Label: "plug or putty for holes",
+		}, {Key: "toolkit", Label: "tools"}, {Key: "toilet", Label: "toilet"},
 		{Key: "fenders", Label: "fenders"}, {Key: "papers", Label: "wallet of papers"}}
-	CarriagePropulsion = List{{Key: "outboard", Label: "an outboard"}, {Key: "inboard", Label: "an inboard or sterndrive"},
-		{Key: "electric", Label: "an electric motor"}, {Key: "none", Label: "oars or paddles"}}
-	CarriageFuels = List{{Key: "petrol", Label: "petrol"}, {Key: "diesel", Label: "diesel"}, {Key: "none", Label: "none"}}
-	FixedSpots    = List{{Key: "helm", Label: "at the helm"}, {Key: "bow", Label: "at the bow"},
+	CarriagePropulsion = List{
+		{Key: "outboard", Label: "an outboard"},
+		{Key: "inboard", Label: "an inboard or sterndrive"},
+		{Key: "electric", Label: "an electric motor"},
+		{Key: "none", Label: "oars or paddles"},
+	}
+	CarriageFuels = List{
+		{Key: "petrol", Label: "petrol"},
+		{Key: "diesel", Label: "diesel"},
+		{Key: "none", Label: "none"},
+	}
+	FixedSpots = List{{Key: "helm", Label: "at the helm"}, {Key: "bow", Label: "at the bow"},
 		{Key: "stern_port", Label: "at the stern, port"}, {Key: "stern", Label: "at the stern, middle"},
 		{Key: "stern_starboard", Label: "at the stern, starboard"}, {Key: "side_port", Label: "amidships, port"},
 		{Key: "side_starboard", Label: "amidships, starboard"}}
-	CarriageWaters = List{{Key: "inland", Label: "inland"}, {Key: "coastal", Label: "coastal"}, {Key: "offshore", Label: "offshore"}}
-	CarriageUses   = List{{Key: "private", Label: "private"}, {Key: "hire", Label: "for hire"}, {Key: "event", Label: "an event"}}
+	CarriageWaters = List{
+		{Key: "inland", Label: "inland"},
+		{Key: "coastal", Label: "coastal"},
+		{Key: "offshore", Label: "offshore"},
+	}
+	CarriageUses = List{
+		{Key: "private", Label: "private"},
+		{Key: "hire", Label: "for hire"},
+		{Key: "event", Label: "an event"},
+	}
 	CarriagePer    = List{{Key: "boat", Label: "the boat"}, {Key: "person", Label: "each person"}}
-	CarriageStatus = List{{Key: "met", Label: "met"}, {Key: "short", Label: "missing"}, {Key: "expired", Label: "out of date"},
-		{Key: "slow", Label: "too slow"}, {Key: "size", Label: "wrong size"}, {Key: "not_asked", Label: "not asked"}}
+	CarriageStatus = List{
+		{Key: "met", Label: "met"},
+		{Key: "short", Label: "missing"},
+		{Key: "expired", Label: "out of date"},
+		{Key: "slow", Label: "too slow"},
+		{Key: "size", Label: "wrong size"},
+		{Key: "not_asked", Label: "not asked"},
+	}
 	PaperKinds = List{{Key: "registration", Label: "registration"}, {Key: "insurance", Label: "insurance"},
-		{Key: "licence", Label: "licence"}, {Key: "permit", Label: "permit"}, {Key: "subscription", Label: "subscription"},
+		{
+			Key:   "licence",
+			Label: "licence",
+		}, {Key: "permit", Label: "permit"}, {Key: "subscription", Label: "subscription"},
 		{Key: "other", Label: "other paper"}}
 	// ListStages are the stages of a checklist, in the order of the day.
-	ListStages = List{{Key: "evening", Label: "The evening before"}, {Key: "load", Label: "Loading"}, {Key: "road", Label: "Road"},
-		{Key: "ramp", Label: "Ramp"}, {Key: "off", Label: "Before the lines are off"}, {Key: "way", Label: "Under way"},
-		{Key: "anchor", Label: "Lying at anchor"}, {Key: "recover", Label: "Recovery"}, {Key: "home", Label: "Home"}}
+	ListStages = List{
+		{Key: "evening", Label: "The evening before"},
+		{Key: "load", Label: "Loading"},
+		{Key: "road", Label: "Road"},
+		{Key: "ramp", Label: "Ramp"},
+		{Key: "off", Label: "Before the lines are off"},
+		{Key: "way", Label: "Under way"},
+		{Key: "anchor", Label: "Lying at anchor"},
+		{Key: "recover", Label: "Recovery"},
+		{Key: "home", Label: "Home"},
+	}
 	JobKinds = List{{Key: "defect", Label: "defect"}, {Key: "incident", Label: "incident"}}
 	// JobStates are how far a job is.
 	JobStates = List{{Key: "open", Label: "open"}, {Key: "doing", Label: "being done"}, {Key: "done", Label: "done"}}
+)
+
+// The words of electrics.
+var (
+	// Chemistries of batteries; core/power has what is usual of each.
+	Chemistries = List{{Key: "flooded", Label: "flooded lead"}, {Key: "agm", Label: "AGM"}, {Key: "gel", Label: "gel"},
+		{Key: "lifepo4", Label: "lithium iron phosphate"}}
+	BankRoles = List{{Key: "start", Label: "starts the engine"}, {Key: "motor", Label: "drives the bow motor"},
+		{Key: "house", Label: "house"}, {Key: "sonar", Label: "sonar"}, {Key: "spare", Label: "spare"}}
+	// NetParts stand between banks and circuits; core/circuits has what each may do.
+	NetParts = List{{Key: "selector", Label: "selector, 1, 2 or both"}, {Key: "switch", Label: "kill switch"},
+		{Key: "breaker", Label: "breaker"}, {Key: "fuse", Label: "fuse"}, {Key: "bus", Label: "bus bar or fuse block"},
+		{Key: "panel", Label: "switch panel"}}
+	// LoadKinds are what hangs on circuits; core/power has what each usually draws, and when.
+	LoadKinds = List{{Key: "lights", Label: "navigation lights"}, {Key: "anchor-light", Label: "anchor light"},
+		{
+			Key:   "sonar",
+			Label: "sonar display",
+		}, {Key: "scanner", Label: "sonar that looks ahead"}, {Key: "plotter", Label: "chart plotter"},
+		{Key: "radio", Label: "radio"}, {Key: "livewell", Label: "livewell pump"}, {Key: "bait", Label: "bait pump"},
+		{Key: "aerator", Label: "aerator"}, {Key: "bilge", Label: "bilge pump"}, {Key: "bow-motor", Label: "bow motor"},
+		{Key: "shallow-anchor", Label: "shallow-water anchor"}, {Key: "windlass", Label: "windlass"},
+		{
+			Key:   "washdown",
+			Label: "washdown pump",
+		}, {Key: "lamps", Label: "working lamps"}, {Key: "deck-light", Label: "deck light"},
+		{Key: "horn", Label: "horn"}, {Key: "tabs", Label: "trim tabs"}, {Key: "stereo", Label: "stereo"},
+		{Key: "socket", Label: "socket for phones"}, {Key: "fridge", Label: "cool box"}, {Key: "wiper", Label: "wiper"},
+		{Key: "engine", Label: "the engine itself"}, {Key: "other", Label: "something else"}}
+	DrawKnown = List{{Key: "guess", Label: "a guess"}, {Key: "plate", Label: "from a plate"},
+		{Key: "measured", Label: "measured"}}
+	// WireLoses is what of the volts may be lost; core/wire has the shares.
+	WireLoses = List{{Key: "must", Label: "3 %, it must not starve"}, {Key: "other", Label: "10 %"}}
+	// ChargerKinds say when a bank is charged.
+	ChargerKinds = List{
+		{Key: "engine", Label: "the engine, under way"},
+		{Key: "shore", Label: "a charger on shore power"},
+		{Key: "generator", Label: "a generator"},
+		{Key: "solar", Label: "a solar panel"},
+	}
 )
 
 // Lists by the names that the schema and the web app have for them.
@@ -293,5 +442,7 @@ var Lists = map[string]List{
 	"sonar_criteria": SonarCriteria, "sonar_places": SonarPlaces,
 	"safety_classes": SafetyClasses, "carriage_propulsion": CarriagePropulsion, "carriage_fuels": CarriageFuels, "fixed_spots": FixedSpots,
 	"carriage_waters": CarriageWaters, "carriage_uses": CarriageUses, "carriage_per": CarriagePer, "carriage_status": CarriageStatus,
+	"chemistries": Chemistries, "bank_roles": BankRoles, "net_parts": NetParts, "load_kinds": LoadKinds, "draw_known": DrawKnown,
+	"wire_loses": WireLoses, "charger_kinds": ChargerKinds,
 	"paper_kinds": PaperKinds, "list_stages": ListStages, "job_kinds": JobKinds, "job_states": JobStates,
 }

@@ -75,6 +75,10 @@ type Gear struct {
 	FitsLow, FitsHigh                         float64 // body masses, kg; nought is not said
 	WornBy                                    *uuid.UUID
 	Registration                              string
+	Chemistry                                 string // of a battery
+	Volts, AmpHours                           float64
+	Cranking                                  float64    // cold-cranking amperes; nought is not said
+	InUseSince                                *time.Time `gorm:"type:date"`
 	Version                                   int
 }
 

@@ -788,6 +788,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews/{crew}/boats/{boat}/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A boat's batteries and circuits: wire, fuses, what is not right, the diagram */
+        get: operations["get-power"];
+        /** Keep a boat's electrics */
+        put: operations["set-power"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew}/boats/{boat}/power/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work other electrics out; nothing is kept */
+        post: operations["try-power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crews/{crew}/boats/{boat}/rates": {
         parameters: {
             query?: never;
@@ -3017,6 +3052,83 @@ export interface components {
             /** Format: double */
             trim_deg: number;
         };
+        BankInput: {
+            /** @description Gear; all of one chemistry and size */
+            batteries: string[];
+            /** @description Or batteries that are no gear: counted among her masses */
+            fixed?: components["schemas"]["FixedBatteries"];
+            held_down?: boolean;
+            /**
+             * Format: double
+             * @description Share of its ampere-hours that it holds, as measured; 0 is by its age
+             */
+            holds?: number;
+            key: string;
+            name: string;
+            /** @enum {string} */
+            role: "start" | "motor" | "house" | "sonar" | "spare";
+            /**
+             * Format: int64
+             * @description How many in series; what is more stands beside them
+             */
+            series: number;
+            /**
+             * Format: double
+             * @description Share that is taken out; 0 is as usual of its chemistry
+             */
+            usable?: number;
+            /** @description Gas gets out of where it stands by a vent of its own */
+            vented?: boolean;
+        };
+        BankView: {
+            /**
+             * Format: double
+             * @description As new
+             */
+            amp_hours: number;
+            at_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @enum {string} */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
+            /**
+             * Format: int64
+             * @description Circuits that hang on it, or may
+             */
+            feeds: number;
+            /**
+             * Format: double
+             * @description Today, by its age, at 15 °C
+             */
+            holds_ah: number;
+            key: string;
+            /** @description Its batteries' figures are */
+            known: boolean;
+            /**
+             * Format: double
+             * @description Of that, what may be taken out
+             */
+            usable_ah: number;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            years: number;
+        };
+        BatteryView: {
+            aboard: boolean;
+            /** Format: double */
+            amp_hours: number;
+            /** @enum {string} */
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4";
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: double */
+            volts: number;
+            where: string;
+        };
         Bears: {
             cautions: string[];
             /** @description The panel's thickness is a guess */
@@ -3410,9 +3522,19 @@ export interface components {
             version: number;
         };
         "Change-gearRequest": {
+            /**
+             * Format: double
+             * @description as new
+             */
+            amp_hours?: number;
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description Of a battery; empty where it is none
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
             /**
              * @description good where absent
              * @enum {string}
@@ -3425,6 +3547,11 @@ export interface components {
             cost?: number;
             /** Format: int64 */
             count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
             /** @description Its last good day */
             expires_on?: string;
             /**
@@ -3449,6 +3576,8 @@ export interface components {
              * @description Most that it holds; nought is no limit
              */
             holds_kg?: number;
+            /** @description Batteries hold less each year */
+            in_use_since?: string;
             /** @description What it holds; nought where it is no container */
             inside_m?: [
                 number,
@@ -3553,6 +3682,11 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: double
+             * @description Of a battery, nominal
+             */
+            volts?: number;
             /**
              * Format: uuid
              * @description The member who wears it
@@ -3775,6 +3909,18 @@ export interface components {
             version: number;
             water?: string;
         };
+        ChargerInput: {
+            /**
+             * Format: double
+             * @description Into it, at the most
+             */
+            amps: number;
+            /** @description Key of the bank */
+            bank: string;
+            /** @enum {string} */
+            kind: "engine" | "shore" | "generator" | "solar";
+            name: string;
+        };
         Check: {
             float?: components["schemas"]["FloatCheckInput"];
             incline?: components["schemas"]["InclineInput"];
@@ -3817,6 +3963,141 @@ export interface components {
             theme: "paper" | "night";
             /** @enum {string} */
             units: "metric" | "us";
+        };
+        CircuitInput: {
+            /**
+             * Format: double
+             * @description That it draws at its bank's volts, of a motor at full; 0 is as usual of its kind
+             */
+            amps?: number;
+            /** @description It is fused so, though its wire does not stand that */
+            anyway?: boolean;
+            /**
+             * Format: int64
+             * @description Conductors that carry current, tied together; 0 is this one's two
+             */
+            bundle?: number;
+            /** @description Who looked at it again */
+            checked_by?: string;
+            connector?: string;
+            /**
+             * Format: double
+             * @description Of its lowest connection over the keel; 0 is not measured
+             */
+            connector_z_m?: number;
+            /**
+             * Format: double
+             * @description Share of the time that it draws, as a timer has it; 0 is as usual
+             */
+            duty?: number;
+            engine_space?: boolean;
+            /**
+             * Format: uuid
+             * @description What hangs on it, where that is fastened to her
+             */
+            fitting_id?: string;
+            /** @description Key of the part or bank that it hangs on */
+            from: string;
+            /**
+             * Format: double
+             * @description Wire between what it hangs on and its fuse; 0 is not measured
+             */
+            from_source_m?: number;
+            /**
+             * Format: double
+             * @description Of its own; 0 is none
+             */
+            fuse_a?: number;
+            /**
+             * Format: uuid
+             * @description or gear
+             */
+            gear_id?: string;
+            /**
+             * Format: double
+             * @description The narrowest hole on its way
+             */
+            hole_mm?: number;
+            /**
+             * Format: double
+             * @description That the insulation stands; 0 is 105
+             */
+            insulation_c?: number;
+            key: string;
+            /** @enum {string} */
+            kind: "lights" | "anchor-light" | "sonar" | "scanner" | "plotter" | "radio" | "livewell" | "bait" | "aerator" | "bilge" | "bow-motor" | "shallow-anchor" | "windlass" | "washdown" | "lamps" | "deck-light" | "horn" | "tabs" | "stereo" | "socket" | "fridge" | "wiper" | "engine" | "other";
+            /** @enum {string} */
+            known: "guess" | "plate" | "measured";
+            /**
+             * @description How much it may lose on the way; as usual of its kind where it is left out
+             * @enum {string}
+             */
+            loses?: "must" | "other";
+            /**
+             * Format: double
+             * @description Copper; 0 is not known
+             */
+            mm2?: number;
+            name: string;
+            note?: string;
+            /** @description When it is on; none is as usual of its kind */
+            on?: ("load" | "road" | "launch" | "run" | "bait" | "fish" | "move" | "anchor" | "weigh-in" | "sleep" | "home" | "recover")[];
+            /**
+             * Format: double
+             * @description As measured; 0 is by its route
+             */
+            one_way_m?: number;
+            /**
+             * Format: double
+             * @description Across its plug; 0 is not measured
+             */
+            plug_mm?: number;
+            /** @description As drawn, from what it hangs on to the thing */
+            route_m?: [
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Format: double
+             * @description Of a motor: at which share of full it is used; 0 is as usual
+             */
+            setting?: number;
+            sheathed?: boolean;
+            /**
+             * Format: double
+             * @description For what turns or comes off, and for ends
+             */
+            slack_m?: number;
+            /**
+             * Format: double
+             * @description What it draws while it is stowed but live
+             */
+            standing_a?: number;
+            wired_by?: string;
+        };
+        CircuitView: {
+            /** @description Where the thing is */
+            at_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description That feed it, or may */
+            banks: string[];
+            /**
+             * Format: double
+             * @description What protects it next; 0 is nothing
+             */
+            guard_a: number;
+            /** @description What that is */
+            guards?: string;
+            key: string;
+            /** @description When it is on, in words */
+            usual: string;
+            /** @description From the battery to it */
+            way: string[];
+            wire: components["schemas"]["WireView"];
         };
         ColumnChoice: {
             column: string;
@@ -4125,6 +4406,28 @@ export interface components {
         "Demo-sign-inRequest": {
             /** Format: uuid */
             member_id: string;
+        };
+        DiagramLine: {
+            from: string;
+            /** Format: int64 */
+            lane: number;
+            to: string;
+        };
+        DiagramSpot: {
+            /** Format: int64 */
+            column: number;
+            key: string;
+            /** Format: double */
+            row: number;
+        };
+        DiagramView: {
+            circuits: components["schemas"]["DiagramSpot"][];
+            /** Format: int64 */
+            columns: number;
+            lines: components["schemas"]["DiagramLine"][];
+            parts: components["schemas"]["DiagramSpot"][];
+            /** Format: int64 */
+            rows: number;
         };
         Diary: {
             /**
@@ -4584,6 +4887,31 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        FixedBatteries: {
+            /**
+             * Format: double
+             * @description Of one, as new
+             */
+            amp_hours: number;
+            /** @enum {string} */
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4";
+            /** Format: int64 */
+            count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
+            /** @description As 2024-04-01 */
+            in_use_since?: string;
+            /** @description Name of the mass of hers that they are */
+            mass?: string;
+            /**
+             * Format: double
+             * @description Of one
+             */
+            volts: number;
+        };
         FixedMass: {
             at_m: [
                 number,
@@ -4902,11 +5230,28 @@ export interface components {
             /** @enum {string} */
             where: "stern" | "bow" | "port" | "starboard";
         };
+        GaugeView: {
+            metric: boolean;
+            /** Format: double */
+            mm2: number;
+            /** @description As it is sold: 10 AWG, 6 mm² */
+            name: string;
+        };
         GearDetail: {
+            /**
+             * Format: double
+             * @description as new
+             */
+            amp_hours?: number;
             bookings: components["schemas"]["BookingView"][];
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description Of a battery; empty where it is none
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
             /** @description On its label, where one was printed */
             code?: string;
             /**
@@ -4921,6 +5266,11 @@ export interface components {
             cost?: number;
             /** Format: int64 */
             count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
             /** @description Its last good day */
             expires_on?: string;
             /**
@@ -4959,6 +5309,8 @@ export interface components {
             hours: number;
             /** Format: uuid */
             id: string;
+            /** @description Batteries hold less each year */
+            in_use_since?: string;
             /** @description What it holds; nought where it is no container */
             inside_m?: [
                 number,
@@ -5080,15 +5432,30 @@ export interface components {
             /** Format: int64 */
             version: number;
             /**
+             * Format: double
+             * @description Of a battery, nominal
+             */
+            volts?: number;
+            /**
              * Format: uuid
              * @description The member who wears it
              */
             worn_by?: string;
         };
         GearInput: {
+            /**
+             * Format: double
+             * @description as new
+             */
+            amp_hours?: number;
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description Of a battery; empty where it is none
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
             /**
              * @description good where absent
              * @enum {string}
@@ -5101,6 +5468,11 @@ export interface components {
             cost?: number;
             /** Format: int64 */
             count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
             /** @description Its last good day */
             expires_on?: string;
             /**
@@ -5125,6 +5497,8 @@ export interface components {
              * @description Most that it holds; nought is no limit
              */
             holds_kg?: number;
+            /** @description Batteries hold less each year */
+            in_use_since?: string;
             /** @description What it holds; nought where it is no container */
             inside_m?: [
                 number,
@@ -5228,6 +5602,11 @@ export interface components {
              */
             uses_per_day?: number;
             /**
+             * Format: double
+             * @description Of a battery, nominal
+             */
+            volts?: number;
+            /**
              * Format: uuid
              * @description The member who wears it
              */
@@ -5253,9 +5632,19 @@ export interface components {
             tags: string[];
         };
         GearRow: {
+            /**
+             * Format: double
+             * @description as new
+             */
+            amp_hours?: number;
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description Of a battery; empty where it is none
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
             /**
              * @description good where absent
              * @enum {string}
@@ -5268,6 +5657,11 @@ export interface components {
             cost?: number;
             /** Format: int64 */
             count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
             /** @description Its last good day */
             expires_on?: string;
             /**
@@ -5304,6 +5698,8 @@ export interface components {
             hours: number;
             /** Format: uuid */
             id: string;
+            /** @description Batteries hold less each year */
+            in_use_since?: string;
             /** @description What it holds; nought where it is no container */
             inside_m?: [
                 number,
@@ -5420,6 +5816,11 @@ export interface components {
             /** Format: int64 */
             version: number;
             /**
+             * Format: double
+             * @description Of a battery, nominal
+             */
+            volts?: number;
+            /**
              * Format: uuid
              * @description The member who wears it
              */
@@ -5444,9 +5845,19 @@ export interface components {
             unweighed: number;
         };
         GearView: {
+            /**
+             * Format: double
+             * @description as new
+             */
+            amp_hours?: number;
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description Of a battery; empty where it is none
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4";
             /**
              * @description good where absent
              * @enum {string}
@@ -5459,6 +5870,11 @@ export interface components {
             cost?: number;
             /** Format: int64 */
             count: number;
+            /**
+             * Format: double
+             * @description Cold-cranking amperes; 0 is not said
+             */
+            cranking_a?: number;
             /** @description Its last good day */
             expires_on?: string;
             /**
@@ -5490,6 +5906,8 @@ export interface components {
             hours: number;
             /** Format: uuid */
             id: string;
+            /** @description Batteries hold less each year */
+            in_use_since?: string;
             /** @description What it holds; nought where it is no container */
             inside_m?: [
                 number,
@@ -5599,6 +6017,11 @@ export interface components {
             uses_per_day?: number;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: double
+             * @description Of a battery, nominal
+             */
+            volts?: number;
             /**
              * Format: uuid
              * @description The member who wears it
@@ -6549,6 +6972,18 @@ export interface components {
         MountRequest: {
             fittings: components["schemas"]["FittingInput"][];
         };
+        MountedView: {
+            at_m: [
+                number,
+                number,
+                number
+            ];
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "rod-holder" | "seat" | "pedestal" | "display" | "transducer" | "pole" | "bow-motor" | "anchor" | "cleat" | "track" | "light" | "antenna" | "pump" | "strut" | "tie-down" | "hook" | "control" | "rail" | "roof" | "windlass" | "other";
+            name: string;
+        };
         MoveInput: {
             /** @description It lies there, though a rule says no: note it, marked as such */
             anyway?: boolean;
@@ -6602,6 +7037,34 @@ export interface components {
             /** @description What is not as it should be, though it was done */
             said: string[];
             spot: components["schemas"]["Spot"];
+        };
+        NetInput: {
+            banks: components["schemas"]["BankInput"][];
+            chargers?: components["schemas"]["ChargerInput"][];
+            circuits: components["schemas"]["CircuitInput"][];
+            /** @description What stands between banks and circuits */
+            parts: components["schemas"]["PartInput"][];
+            /**
+             * Format: double
+             * @description What the engine's starter draws; 0 is a guess by her power
+             */
+            starter_a?: number;
+        };
+        NetPart: {
+            at_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description Circuits that have nothing to feed them without it */
+            dies: string[];
+            /** @description Of a part or a bank */
+            key: string;
+            /**
+             * Format: int64
+             * @description Ways that are
+             */
+            used: number;
         };
         NoteInput: {
             /**
@@ -6838,6 +7301,47 @@ export interface components {
             /** Format: double */
             seconds: number;
             what: string;
+        };
+        PartInput: {
+            /** @description Where it is in the boat */
+            at_m?: [
+                number,
+                number,
+                number
+            ];
+            /** @description Keys of what feeds it: one, of a selector its 1 and its 2 */
+            from: string[];
+            /**
+             * Format: double
+             * @description Of a fuse or breaker: wire between its source and it; 0 is not measured
+             */
+            from_source_m?: number;
+            key: string;
+            /** @enum {string} */
+            kind: "selector" | "switch" | "breaker" | "fuse" | "bus" | "panel";
+            /**
+             * Format: double
+             * @description Copper of the wire that feeds it; 0 is not known
+             */
+            mm2?: number;
+            name: string;
+            /**
+             * Format: uuid
+             * @description The place that it is in, where it is under a lid
+             */
+            place_id?: string;
+            /**
+             * Format: double
+             * @description Of a fuse or breaker; 0 is not said
+             */
+            rating_a?: number;
+            /** @description That wire is in a sheath or conduit */
+            sheathed?: boolean;
+            /**
+             * Format: int64
+             * @description Of a panel or bus: how many may hang on it; 0 is not said
+             */
+            ways?: number;
         };
         PhaseAt: {
             cg_m: [
@@ -7320,6 +7824,52 @@ export interface components {
             id: string;
             name: string;
             /** Format: int64 */
+            version: number;
+        };
+        PowerFinding: {
+            /** @description Key of the bank, part or circuit */
+            about: string;
+            name: string;
+            /** @description Good to know; else it wants a hand */
+            note: boolean;
+            said: string;
+            /** @description What would settle it */
+            settle?: string;
+        };
+        PowerView: {
+            attitude?: components["schemas"]["Attitude"];
+            banks: components["schemas"]["BankView"][];
+            /** @description Gear that may be in her banks */
+            batteries: components["schemas"]["BatteryView"][];
+            cautions: string[];
+            circuits: components["schemas"]["CircuitView"][];
+            diagram: components["schemas"]["DiagramView"];
+            /** @description What wants a hand first */
+            findings: components["schemas"]["PowerFinding"][];
+            /** @description What is fastened to her, and may hang on a circuit */
+            fittings: components["schemas"]["MountedView"][];
+            /** @description Wire that is sold, the thinnest first */
+            gauges: components["schemas"]["GaugeView"][];
+            /** Format: uuid */
+            id: string;
+            lines: components["schemas"]["Lines"];
+            /** @description Batteries among her masses */
+            masses: string[];
+            name: string;
+            net: components["schemas"]["NetInput"];
+            parts: components["schemas"]["NetPart"][];
+            places: components["schemas"]["PlaceRef"][];
+            posts: components["schemas"]["PostRef"][];
+            /**
+             * Format: double
+             * @description What her starter draws, as said or guessed; 0 where her power is not known
+             */
+            starter_a: number;
+            usual: components["schemas"]["UsualDraw"][];
+            /**
+             * Format: int64
+             * @description Of her electrics; 0 where nobody wrote any
+             */
             version: number;
         };
         "Preview-hullRequest": {
@@ -8170,6 +8720,23 @@ export interface components {
             /**
              * Format: int64
              * @description Of the boat
+             */
+            version: number;
+        };
+        "Set-powerRequest": {
+            banks: components["schemas"]["BankInput"][];
+            chargers?: components["schemas"]["ChargerInput"][];
+            circuits: components["schemas"]["CircuitInput"][];
+            /** @description What stands between banks and circuits */
+            parts: components["schemas"]["PartInput"][];
+            /**
+             * Format: double
+             * @description What the engine's starter draws; 0 is a guess by her power
+             */
+            starter_a?: number;
+            /**
+             * Format: int64
+             * @description Of her electrics; 0 where there are none yet
              */
             version: number;
         };
@@ -9352,6 +9919,21 @@ export interface components {
             login?: string;
             password: string;
         };
+        UsualDraw: {
+            /**
+             * Format: double
+             * @description At 12 V
+             */
+            amps: number;
+            /** Format: double */
+            duty: number;
+            /** @enum {string} */
+            kind: "lights" | "anchor-light" | "sonar" | "scanner" | "plotter" | "radio" | "livewell" | "bait" | "aerator" | "bilge" | "bow-motor" | "shallow-anchor" | "windlass" | "washdown" | "lamps" | "deck-light" | "horn" | "tabs" | "stereo" | "socket" | "fridge" | "wiper" | "engine" | "other";
+            must: boolean;
+            /** Format: double */
+            standing_a: number;
+            when: string;
+        };
         UsualDry: {
             form: string;
             /**
@@ -9542,6 +10124,76 @@ export interface components {
             sentence: string;
             /** Format: double */
             speed_m_s: number;
+        };
+        WireView: {
+            /**
+             * Format: double
+             * @description Share of the volts that may be lost
+             */
+            allowed: number;
+            /**
+             * Format: double
+             * @description likewise
+             */
+            ampacity_a?: number;
+            /**
+             * Format: double
+             * @description While it draws
+             */
+            amps: number;
+            awg?: string;
+            /**
+             * Format: double
+             * @description Wire of both conductors, with slack
+             */
+            buy_m: number;
+            /**
+             * Format: double
+             * @description by the second method
+             */
+            circular_mils?: number;
+            /** @enum {string} */
+            decided_by?: "drop" | "ampacity";
+            /**
+             * Format: double
+             * @description In the wire that is there; else in the one that is needed
+             */
+            drop_v?: number;
+            /**
+             * Format: double
+             * @description The usual one
+             */
+            fuse_a?: number;
+            /**
+             * Format: double
+             * @description likewise
+             */
+            fuse_max_a?: number;
+            /**
+             * Format: double
+             * @description How far from its source its fuse may be
+             */
+            fuse_within_m: number;
+            /** @description Of its draw */
+            guess: boolean;
+            /**
+             * @description How its length is known
+             * @enum {string}
+             */
+            length: "measured" | "route" | "guess" | "unknown";
+            /** Format: double */
+            metric_mm2?: number;
+            /**
+             * Format: double
+             * @description Copper, for the drop alone
+             */
+            needs_mm2?: number;
+            /** Format: double */
+            one_way_m: number;
+            /** Format: double */
+            volts: number;
+            /** @description Why no wire can be told */
+            why?: string;
         };
     };
     responses: never;
@@ -11823,6 +12475,111 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-power": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A new UUID for each write; the same again when repeating one whose answer was lost */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-powerRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew: string;
+                boat: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerView"];
+                };
             };
             /** @description Error */
             default: {

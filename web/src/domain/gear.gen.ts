@@ -1,5 +1,5 @@
 // Written by web/generated_test.go; do not edit.
-export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","Safety equipment","A box: what it holds","Dates, serial number, cost"] as const;
+export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","Safety equipment","A battery","A box: what it holds","Dates, serial number, cost"] as const;
 export const GEAR_FIELDS = [
   {
     "key": "name",
@@ -280,5 +280,40 @@ export const GEAR_FIELDS = [
     "label": "Registered as",
     "kind": "text",
     "group": "Safety equipment"
+  },
+  {
+    "key": "chemistry",
+    "label": "Chemistry",
+    "kind": "choice",
+    "group": "A battery",
+    "list": "chemistries",
+    "none": "no battery"
+  },
+  {
+    "key": "volts",
+    "label": "Volts",
+    "hint": "12, 24",
+    "kind": "number",
+    "group": "A battery"
+  },
+  {
+    "key": "amp_hours",
+    "label": "Ampere-hours",
+    "hint": "as new",
+    "kind": "number",
+    "group": "A battery"
+  },
+  {
+    "key": "cranking_a",
+    "label": "Cold-cranking amperes",
+    "hint": "0: not said",
+    "kind": "number",
+    "group": "A battery"
+  },
+  {
+    "key": "in_use_since",
+    "label": "In use since",
+    "kind": "day",
+    "group": "A battery"
   }
 ] as const;

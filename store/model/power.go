@@ -1,0 +1,109 @@
+package model
+
+import (
+	"github.com/google/uuid"
+)
+
+// Electrics are a boat's banks, circuits and what stands between them.
+type Electrics struct {
+	BoatID  uuid.UUID `gorm:"primaryKey"`
+	CrewID  uuid.UUID
+	Net     NetInput `gorm:"serializer:json"`
+	Version int
+}
+
+// TableName is its table.
+func (Electrics) TableName() string { return "electrics" }
+
+// NetInput is a boat's electrics as they are said. Keys tell its parts apart; they are
+// chosen by who makes a part.
+type NetInput struct {
+	Banks    []BankInput    `json:"banks" maxItems:"8"`
+	Parts    []PartInput    `json:"parts" maxItems:"50" doc:"What stands between banks and circuits"`
+	Circuits []CircuitInput `json:"circuits" maxItems:"100"`
+	Chargers []ChargerInput `json:"chargers,omitempty" maxItems:"12"`
+	Starter  float64        `json:"starter_a,omitempty" doc:"What the engine's starter draws; 0 is a guess by her power"`
+}
+
+// BankInput is batteries that are charged and emptied together.
+type BankInput struct {
+	Key       string          `json:"key"`
+	Name      string          `json:"name"`
+	Role      string          `json:"role" words:"bank_roles"`
+	Batteries []uuid.UUID     `json:"batteries" format:"uuid" maxItems:"12" doc:"Gear; all of one chemistry and size"`
+	Fixed     *FixedBatteries `json:"fixed,omitempty" doc:"Or batteries that are no gear: counted among her masses"`
+	Series    int             `json:"series" doc:"How many in series; what is more stands beside them"`
+	HeldDown  bool            `json:"held_down,omitempty"`
+	Vented    bool            `json:"vented,omitempty" doc:"Gas gets out of where it stands by a vent of its own"`
+	Usable    float64         `json:"usable,omitempty" doc:"Share that is taken out; 0 is as usual of its chemistry"`
+	Holds     float64         `json:"holds,omitempty" doc:"Share of its ampere-hours that it holds, as measured; 0 is by its age"`
+}
+
+// FixedBatteries stay in the boat, and are among her masses.
+type FixedBatteries struct {
+	Count     int     `json:"count"`
+	Chemistry string  `json:"chemistry" words:"chemistries"`
+	Volts     float64 `json:"volts" doc:"Of one"`
+	AmpHours  float64 `json:"amp_hours" doc:"Of one, as new"`
+	Cranking  float64 `json:"cranking_a,omitempty" doc:"Cold-cranking amperes; 0 is not said"`
+	Since     string  `json:"in_use_since,omitempty" doc:"As 2024-04-01"`
+	Mass      string  `json:"mass,omitempty" doc:"Name of the mass of hers that they are"`
+}
+
+// PartInput stands between banks and circuits.
+type PartInput struct {
+	Key      string     `json:"key"`
+	Kind     string     `json:"kind" words:"net_parts"`
+	Name     string     `json:"name"`
+	From     []string   `json:"from" maxItems:"8" doc:"Keys of what feeds it: one, of a selector its 1 and its 2"`
+	Rating   float64    `json:"rating_a,omitempty" doc:"Of a fuse or breaker; 0 is not said"`
+	Ways     int        `json:"ways,omitempty" doc:"Of a panel or bus: how many may hang on it; 0 is not said"`
+	At       *Vec       `json:"at_m,omitempty" doc:"Where it is in the boat"`
+	PlaceID  *uuid.UUID `json:"place_id,omitempty" format:"uuid" doc:"The place that it is in, where it is under a lid"`
+	Wire     float64    `json:"mm2,omitempty" doc:"Copper of the wire that feeds it; 0 is not known"`
+	Near     float64    `json:"from_source_m,omitempty" doc:"Of a fuse or breaker: wire between its source and it; 0 is not measured"`
+	Sheathed bool       `json:"sheathed,omitempty" doc:"That wire is in a sheath or conduit"`
+}
+
+// CircuitInput is a wire to one thing.
+type CircuitInput struct {
+	Key       string     `json:"key"`
+	Name      string     `json:"name"`
+	Kind      string     `json:"kind" words:"load_kinds"`
+	From      string     `json:"from" doc:"Key of the part or bank that it hangs on"`
+	Amps      float64    `json:"amps,omitempty" doc:"That it draws at its bank's volts, of a motor at full; 0 is as usual of its kind"`
+	Known     string     `json:"known" words:"draw_known"`
+	Duty      float64    `json:"duty,omitempty" doc:"Share of the time that it draws, as a timer has it; 0 is as usual"`
+	Standing  float64    `json:"standing_a,omitempty" doc:"What it draws while it is stowed but live"`
+	Setting   float64    `json:"setting,omitempty" doc:"Of a motor: at which share of full it is used; 0 is as usual"`
+	On        []string   `json:"on,omitempty" words:"phase_kinds" maxItems:"12" doc:"When it is on; none is as usual of its kind"`
+	Fuse      float64    `json:"fuse_a,omitempty" doc:"Of its own; 0 is none"`
+	Near      float64    `json:"from_source_m,omitempty" doc:"Wire between what it hangs on and its fuse; 0 is not measured"`
+	Sheathed  bool       `json:"sheathed,omitempty"`
+	Wire      float64    `json:"mm2,omitempty" doc:"Copper; 0 is not known"`
+	OneWay    float64    `json:"one_way_m,omitempty" doc:"As measured; 0 is by its route"`
+	Route     []Vec      `json:"route_m,omitempty" maxItems:"40" doc:"As drawn, from what it hangs on to the thing"`
+	Slack     float64    `json:"slack_m,omitempty" doc:"For what turns or comes off, and for ends"`
+	Insul     float64    `json:"insulation_c,omitempty" doc:"That the insulation stands; 0 is 105"`
+	Bundle    int        `json:"bundle,omitempty" doc:"Conductors that carry current, tied together; 0 is this one's two"`
+	Engine    bool       `json:"engine_space,omitempty"`
+	Loses     string     `json:"loses,omitempty" words:"wire_loses" doc:"How much it may lose on the way; as usual of its kind where it is left out"`
+	Anyway    bool       `json:"anyway,omitempty" doc:"It is fused so, though its wire does not stand that"`
+	Connector string     `json:"connector,omitempty"`
+	Height    float64    `json:"connector_z_m,omitempty" doc:"Of its lowest connection over the keel; 0 is not measured"`
+	Plug      float64    `json:"plug_mm,omitempty" doc:"Across its plug; 0 is not measured"`
+	Hole      float64    `json:"hole_mm,omitempty" doc:"The narrowest hole on its way"`
+	FittingID *uuid.UUID `json:"fitting_id,omitempty" format:"uuid" doc:"What hangs on it, where that is fastened to her"`
+	GearID    *uuid.UUID `json:"gear_id,omitempty" format:"uuid" doc:"or gear"`
+	WiredBy   string     `json:"wired_by,omitempty"`
+	CheckedBy string     `json:"checked_by,omitempty" doc:"Who looked at it again"`
+	Note      string     `json:"note,omitempty"`
+}
+
+// ChargerInput charges one bank.
+type ChargerInput struct {
+	Kind string  `json:"kind" words:"charger_kinds"`
+	Name string  `json:"name"`
+	Bank string  `json:"bank" doc:"Key of the bank"`
+	Amps float64 `json:"amps" doc:"Into it, at the most"`
+}
