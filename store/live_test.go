@@ -92,6 +92,11 @@ func TestWhoIsTooSlowIsToldToLookAgain(t *testing.T) {
 		}
 		return nil
 	}))
+	after, done, err := l.Listen("after")
+	require.NoError(t, err)
+	defer done()
+	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error { return tx.Notify("after", "all were told") }))
+	heard(t, after) // until then nobody takes what waits
 	again := false
 	for !again {
 		again = heard(t, slow).Text == ""
