@@ -20,6 +20,7 @@ type WireView struct {
 	Buy      float64 `json:"buy_m" doc:"Wire of both conductors, with slack"`
 	Needs    float64 `json:"needs_mm2,omitempty" doc:"Copper, for the drop alone"`
 	Mils     float64 `json:"circular_mils,omitempty" doc:"by the second method"`
+	MilsMM2  float64 `json:"circular_mils_mm2,omitempty" doc:"those in mm²"`
 	AWG      string  `json:"awg,omitempty"`
 	Metric   float64 `json:"metric_mm2,omitempty"`
 	Decided  string  `json:"decided_by,omitempty" enum:"drop,ampacity"`
@@ -150,9 +151,8 @@ func (e *Electrics) wireOf(c model.CircuitInput) WireView {
 		v.Why = "No usual wire or fuse serves it: use more volts, two wires in parallel, or a shorter way."
 		return v
 	}
-	v.Needs, v.Mils, v.AWG, v.Metric, v.Decided, v.Fuse = a.Needs, a.Mils, a.AWG.Name, a.Metric.MM2, string(
-		a.Decided,
-	), a.Fuse
+	v.Needs, v.Mils, v.MilsMM2, v.Fuse = a.Needs, a.Mils, a.Mils*wire.MilMM2, a.Fuse
+	v.AWG, v.Metric, v.Decided = a.AWG.Name, a.Metric.MM2, string(a.Decided)
 	v.Drop, v.Ampacity, v.FuseMost = a.Drop, a.Ampacity, a.FuseMost
 	if c.Wire > 0 {
 		v.Drop, v.Ampacity, v.FuseMost = ask.Has(c.Wire)

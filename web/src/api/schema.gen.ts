@@ -10152,6 +10152,11 @@ export interface components {
              * @description by the second method
              */
             circular_mils?: number;
+            /**
+             * Format: double
+             * @description those in mm²
+             */
+            circular_mils_mm2?: number;
             /** @enum {string} */
             decided_by?: "drop" | "ampacity";
             /**
