@@ -167,7 +167,7 @@ var electrics = map[string]struct {
 		},
 		Chargers: []model.ChargerInput{{Kind: "engine", Name: "alternator", Bank: "start", Amps: 15},
 			{Kind: "shore", Name: "charger, first lead", Bank: "start", Amps: 6},
-			{Kind: "shore", Name: "charger, second lead", Bank: "motor", Amps: 6}},
+			{Kind: "shore", Name: "charger, second lead", Bank: "motor", Amps: 3}},
 	}, []wired{
 		{
 			"engine",
@@ -203,7 +203,7 @@ var electrics = map[string]struct {
 			}, func(c *model.CircuitInput) { c.Near = 0.15 }},
 		{"bow motor", "bow-motor", "mb", "bow motor", 46, 0, 33.6,
 			[]model.Vec{{0.6, 0.2, 0.5}, {0.8, 0.7, 0.45}, {4, 0.6, 0.5}, {4.6, 0.42, 0.72}},
-			func(c *model.CircuitInput) { c.Setting, c.Known = 0.34, "measured" }},
+			func(c *model.CircuitInput) { c.Setting, c.Known = 0.31, "measured" }},
 	}},
 	"Whimbrel": {model.NetInput{
 		Banks: []model.BankInput{{Key: "battery", Name: "battery", Role: "house", Series: 1, HeldDown: true,

@@ -12,6 +12,7 @@ import (
 	"ergasia/app/aboard"
 	"ergasia/app/fuel"
 	"ergasia/app/kernel"
+	"ergasia/app/power"
 	"ergasia/app/refuse"
 	"ergasia/app/trips"
 	"ergasia/app/where"
@@ -51,6 +52,8 @@ type Outing struct {
 	Stowed   *model.Arrangement // how she is to be stowed for it; nil where nobody said
 	Moves    int                // from how she lies now to that
 	last     *model.DayPlan     // the day of the last trip of this kind in this boat
+	Wired    *power.Electrics   // her electrics; nil where she has none
+	banked   *power.Day         // what becomes of her banks, once it was asked
 	actor    kernel.Actor       // who looks
 	minutes  map[string]float64 // of fetching, by who is at which posts
 	ua       float64            // what the walls of its cooler let in, by the log; 0 is not known
@@ -88,6 +91,9 @@ func (a *Wing) Load(tx *store.Tx, actor kernel.Actor, trip uuid.UUID, plan *mode
 		return nil, err
 	}
 	if o.Fuel, err = fuel.Reckon(tx, s, o.Trip); err != nil {
+		return nil, err
+	}
+	if err := o.wired(tx); err != nil {
 		return nil, err
 	}
 	if plan == nil && o.Trip.Day == nil {
@@ -391,6 +397,7 @@ func checkPlan(plan model.DayPlan) error {
 		fs.Text("plan.float_plan.guests", f.Guests, 0, 600)
 	}
 	fs.Text("plan.fuel_first", plan.First, 0, 80)
+	checkPower(&fs, plan.Power)
 	fs.Within("plan.best_of", float64(plan.BestOf), 0, 100)
 	hours := 0.0
 	for i, p := range plan.Phases {
@@ -426,6 +433,7 @@ func checkPhase(fs *check.Faults, at string, p model.DayPhase) {
 	for i, c := range p.Catch {
 		fs.Within(fmt.Sprintf("%s.catch[%d].kg", at, i), c.Kg, 0, 2000)
 	}
+	checkPhasePower(fs, at+".power", p.Power)
 }
 
 // nameOf a phase: its own, or that of its kind.

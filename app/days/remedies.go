@@ -24,11 +24,11 @@ type Remedies struct {
 	Together string   `json:"together,omitempty" doc:"Where no single one holds every limit: two that do"`
 }
 
-// Remedy is a change with what it does. One of plan, ashore, move and fuel says how it
-// is made.
+// Remedy is a change with what it does. One of plan, ashore, move, fuel and wire says how
+// it is made.
 type Remedy struct {
-	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark" doc:"What it helps against most"`
-	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,fuel,earlier,ice"`
+	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,dark" doc:"What it helps against most"`
+	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,fuel,earlier,ice,power,wire"`
 	Say    string            `json:"say"`
 	Effect []string          `json:"effect"`
 	Holds  bool              `json:"holds" doc:"Every limit holds with it"`
@@ -36,6 +36,7 @@ type Remedy struct {
 	Ashore *uuid.UUID        `json:"ashore,omitempty" format:"uuid" doc:"Gear that stays ashore"`
 	Move   *aboard.MoveInput `json:"move,omitempty" doc:"Gear that goes elsewhere aboard"`
 	Fuel   *model.FuelPlan   `json:"fuel,omitempty" doc:"The trip's fuel with it"`
+	Wire   string            `json:"wire,omitempty" doc:"Key of a circuit that hangs elsewhere with it"`
 }
 
 // change is something that might be done otherwise.
@@ -117,6 +118,9 @@ func (o *Outing) remedies(stop func() bool) Remedies {
 		r.List, kept = append(r.List, one), append(kept, t)
 	}
 	slices.SortStableFunc(r.List, func(a, b Remedy) int { return cmp.Compare(rank(base, a.For), rank(base, b.For)) })
+	lasting, tried := o.lasting(stop)
+	r.Tried += tried
+	r.List = append(r.List, lasting...)
 	if early, ok := o.earlier(); ok {
 		r.Tried++
 		r.List = append(r.List, early)

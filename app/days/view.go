@@ -90,7 +90,17 @@ type DayAnswer struct {
 	Light     *LightView    `json:"light,omitempty" doc:"Where the place is known"`
 	Reserve   float64       `json:"reserve_l" doc:"Of fuel, that is to be left"`
 	Fetching  float64       `json:"fetching_min" doc:"Minutes in the day that go into fetching and stowing back"`
+	Banks     []BankOfDay   `json:"banks" doc:"Whose charge the moments tell"`
+	BanksDay  int           `json:"banks_day,omitempty" doc:"Which day of several their charge is of, where one runs down on a later one"`
 	Unchecked []string      `json:"unchecked"`
+}
+
+// BankOfDay is a bank on the day's time line.
+type BankOfDay struct {
+	Key  string  `json:"key"`
+	Name string  `json:"name"`
+	Left float64 `json:"left" doc:"Share that should stay in it"`
+	Kept bool    `json:"kept" doc:"That much stays, through all days of the trip"`
 }
 
 // PhaseView is a stretch of the day.
@@ -127,11 +137,13 @@ type MomentView struct {
 	Plate    float64          `json:"plate_kg"`
 	Kg       float64          `json:"kg" doc:"All that she weighs"`
 	Fills    []float64        `json:"fills" doc:"Of her tanks, share of each"`
+	Charge   []float64        `json:"charge,omitempty" doc:"Of her banks, share of each, in the order of banks"`
+	Spread   []float64        `json:"charge_band,omitempty" doc:"One standard deviation of those"`
 }
 
 // ReadingView is the worst of one thing through the day.
 type ReadingView struct {
-	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,dark"`
+	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,dark"`
 	Kept     bool     `json:"kept"`
 	Moment   int      `json:"moment" doc:"Of moments"`
 	From     float64  `json:"from_min" doc:"When it begins not to be kept"`
@@ -281,8 +293,9 @@ func (o *Outing) boat() *DayBoat {
 
 func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 	begins := o.Begins()
-	a := &DayAnswer{Phases: []PhaseView{}, Moments: []MomentView{}, Readings: []ReadingView{}, Unchecked: unchecked,
-		Reserve: o.Limits().Reserve}
+	a := &DayAnswer{Phases: []PhaseView{}, Moments: []MomentView{}, Readings: []ReadingView{}, Banks: []BankOfDay{},
+		Unchecked: o.unchecked(),
+		Reserve:   o.Limits().Reserve}
 	for i, p := range o.Plan.Phases {
 		a.Phases = append(a.Phases, o.phaseView(p, begins[i], begins[i+1]))
 		a.Fetching += a.Phases[i].Fetching
@@ -296,6 +309,7 @@ func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 		}
 		a.Readings = append(a.Readings, o.reading(d, moments, r, begins[0]))
 	}
+	o.addPower(a)
 	if a.Light = o.light(); a.Light != nil {
 		if dark, ok := o.dark(*a.Light, a.Phases, moments); ok {
 			a.Readings = append(a.Readings, dark)
@@ -383,11 +397,12 @@ func (o *Outing) momentView(m day.Moment, begin float64) MomentView {
 }
 
 // unchecked is what a day's figures say nothing about.
-var unchecked = []string{
-	"Waves, wash and wind: the water is calm in all of this.",
-	"Batteries and pumps: whether they last is not reckoned yet.",
-	"The forecast, the tide and the bar.",
-	"What nobody listed or weighed.",
+func (o *Outing) unchecked() []string {
+	list := []string{"Waves, wash and wind: the water is calm in all of this."}
+	if o.power() == nil {
+		list = append(list, "Whether her batteries last: nobody listed them under Boat, Power.")
+	}
+	return append(list, "The forecast, the tide and the bar.", "What nobody listed or weighed.")
 }
 
 // phrases are how what is wrong is told in a headline.
@@ -401,6 +416,8 @@ var phrases = map[string]string{
 	"plate":      "she carries more than her plate says",
 	"fuel":       "fuel eats its reserve",
 	"ice":        "the ice runs out",
+	"power":      "a battery runs down",
+	"start":      "her engine does not start",
 	"dark":       "she is back after dark",
 }
 

@@ -189,3 +189,16 @@ func (e *Electrics) guards(c model.CircuitInput) (amps float64, name string) {
 	}
 	return 0, ""
 }
+
+// Feeding are the keys of the banks that feed a part, or may.
+func (e *Electrics) Feeding(from string) []string { return e.net.Feeding(from, nil) }
+
+// Alike says whether two banks have the same volts.
+func (e *Electrics) Alike(one, other string) bool { return e.volts(one) == e.volts(other) }
+
+// With are other electrics of the same boat, of which only circuits differ.
+func (e *Electrics) With(in model.NetInput) *Electrics {
+	other := *e
+	other.Input, other.net = in, netOf(in, e.laden)
+	return &other
+}

@@ -31,6 +31,7 @@ type DayPlan struct {
 	Ashore  *FloatPlan  `json:"float_plan,omitempty" doc:"For someone ashore"`
 	BestOf  int         `json:"best_of,omitempty" doc:"How many fish are kept, the heaviest; 0 keeps all"`
 	First   string      `json:"fuel_first,omitempty" doc:"The tank of fuel that is used first, where she has several"`
+	Power   *DayPower   `json:"power,omitempty" doc:"How her batteries go out"`
 	Air     float64     `json:"air_c" doc:"Around the coolers, degrees Celsius"`
 	Water   float64     `json:"water_c" doc:"Of the fish"`
 }
@@ -45,6 +46,8 @@ type DayPhase struct {
 	Posts []DayPost  `json:"posts,omitempty" maxItems:"20" doc:"Who is elsewhere than they sit or fish"`
 	Tanks []DayTank  `json:"tanks,omitempty" maxItems:"20"`
 	Catch []DayCatch `json:"catch,omitempty" maxItems:"20"`
+
+	Power *PhasePower `json:"power,omitempty" doc:"What is otherwise than usual with her electrics"`
 }
 
 // DayPost is where somebody is in a phase; no post is ashore.
@@ -110,10 +113,10 @@ func (t *Trip) Forget() {
 		return
 	}
 	d := *t.Day
-	d.Coolers, d.Phases = nil, append([]DayPhase(nil), d.Phases...)
+	d.Coolers, d.Power, d.Phases = nil, nil, append([]DayPhase(nil), d.Phases...)
 	for i := range d.Phases {
 		p := &d.Phases[i]
-		p.Posts, p.Tanks, p.Catch = nil, nil, nil
+		p.Posts, p.Tanks, p.Catch, p.Power = nil, nil, nil, nil
 	}
 	t.Day = &d
 }

@@ -107,3 +107,37 @@ type ChargerInput struct {
 	Bank string  `json:"bank" doc:"Key of the bank"`
 	Amps float64 `json:"amps" doc:"Into it, at the most"`
 }
+
+// DayPower is how her batteries go out on a day.
+type DayPower struct {
+	Starts []BankLevel `json:"starts,omitempty" maxItems:"8" doc:"Of banks that are not full"`
+	Night  *float64    `json:"night_charge_h,omitempty" doc:"Hours on the charger between the days of a trip; 8 where it is left out"`
+}
+
+// BankLevel is how full a bank is.
+type BankLevel struct {
+	Bank string  `json:"bank" doc:"Its key"`
+	SoC  float64 `json:"soc" doc:"Share, 0 to 1"`
+}
+
+// PhasePower is what is otherwise than usual with her electrics in a phase.
+type PhasePower struct {
+	Turned    []Turned  `json:"turned,omitempty" maxItems:"10" doc:"Selectors and switches, from its beginning until they are turned again"`
+	Off       []string  `json:"off,omitempty" maxItems:"100" doc:"Keys of circuits that are off in it"`
+	On        []string  `json:"on,omitempty" maxItems:"100" doc:"and of those that are on besides the usual"`
+	Settings  []Setting `json:"settings,omitempty" maxItems:"20" doc:"Of motors and of lamps with a dimmer"`
+	Shore     bool      `json:"shore,omitempty" doc:"On the shore charger"`
+	Generator bool      `json:"generator,omitempty" doc:"The generator runs"`
+}
+
+// Turned is a selector or switch in a position.
+type Turned struct {
+	Part string `json:"part" doc:"Its key"`
+	To   string `json:"to" enum:"1,2,both,on,off"`
+}
+
+// Setting is at which share of full something is used.
+type Setting struct {
+	Circuit string  `json:"circuit" doc:"Its key"`
+	Share   float64 `json:"share"`
+}

@@ -3080,6 +3080,26 @@ export interface components {
             /** @description Gas gets out of where it stands by a vent of its own */
             vented?: boolean;
         };
+        BankLevel: {
+            /** @description Its key */
+            bank: string;
+            /**
+             * Format: double
+             * @description Share, 0 to 1
+             */
+            soc: number;
+        };
+        BankOfDay: {
+            /** @description That much stays, through all days of the trip */
+            kept: boolean;
+            key: string;
+            /**
+             * Format: double
+             * @description Share that should stay in it
+             */
+            left: number;
+            name: string;
+        };
         BankView: {
             /**
              * Format: double
@@ -4147,6 +4167,13 @@ export interface components {
             plan: components["schemas"]["DayPlan"];
         };
         DayAnswer: {
+            /** @description Whose charge the moments tell */
+            banks: components["schemas"]["BankOfDay"][];
+            /**
+             * Format: int64
+             * @description Which day of several their charge is of, where one runs down on a later one
+             */
+            banks_day?: number;
             /**
              * Format: double
              * @description Minutes in the day that go into fetching and stowing back
@@ -4290,6 +4317,8 @@ export interface components {
             name: string;
             /** @description Who is elsewhere than they sit or fish */
             posts?: components["schemas"]["DayPost"][];
+            /** @description What is otherwise than usual with her electrics */
+            power?: components["schemas"]["PhasePower"];
             /**
              * Format: double
              * @description Of a phase that is no leg
@@ -4332,6 +4361,8 @@ export interface components {
             lon?: number;
             marks?: components["schemas"]["DayMark"][];
             phases: components["schemas"]["DayPhase"][];
+            /** @description How her batteries go out */
+            power?: components["schemas"]["DayPower"];
             /**
              * Format: double
              * @description Of the fish
@@ -4349,6 +4380,15 @@ export interface components {
             /** Format: uuid */
             post?: string;
             seated?: boolean;
+        };
+        DayPower: {
+            /**
+             * Format: double
+             * @description Hours on the charger between the days of a trip; 8 where it is left out
+             */
+            night_charge_h?: number;
+            /** @description Of banks that are not full */
+            starts?: components["schemas"]["BankLevel"][];
         };
         DayTank: {
             /** @description At the phase's beginning */
@@ -6942,6 +6982,10 @@ export interface components {
             band_m: number;
             /** Format: double */
             catch_kg: number;
+            /** @description Of her banks, share of each, in the order of banks */
+            charge?: number[];
+            /** @description One standard deviation of those */
+            charge_band?: number[];
             /** @description Of her tanks, share of each */
             fills: number[];
             /**
@@ -7354,6 +7398,20 @@ export interface components {
             /** Format: uuid */
             post: string;
             seated: boolean;
+        };
+        PhasePower: {
+            /** @description The generator runs */
+            generator?: boolean;
+            /** @description Keys of circuits that are off in it */
+            off?: string[];
+            /** @description and of those that are on besides the usual */
+            on?: string[];
+            /** @description Of motors and of lamps with a dimmer */
+            settings?: components["schemas"]["Setting"][];
+            /** @description On the shore charger */
+            shore?: boolean;
+            /** @description Selectors and switches, from its beginning until they are turned again */
+            turned?: components["schemas"]["Turned"][];
         };
         PhaseView: {
             ashore: boolean;
@@ -8062,7 +8120,7 @@ export interface components {
             from_min: number;
             kept: boolean;
             /** @enum {string} */
-            key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "dark";
+            key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "dark";
             /** @description With its source */
             limit: string;
             /**
@@ -8101,18 +8159,20 @@ export interface components {
              * @description What it helps against most
              * @enum {string}
              */
-            for: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "dark";
+            for: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "dark";
             /** @description The trip's fuel with it */
             fuel?: components["schemas"]["FuelPlan"];
             /** @description Every limit holds with it */
             holds: boolean;
             /** @enum {string} */
-            kind: "post" | "move" | "ashore" | "tank" | "catch" | "fuel" | "earlier" | "ice";
+            kind: "post" | "move" | "ashore" | "tank" | "catch" | "fuel" | "earlier" | "ice" | "power" | "wire";
             /** @description Gear that goes elsewhere aboard */
             move?: components["schemas"]["MoveInput"];
             /** @description The day with it */
             plan?: components["schemas"]["DayPlan"];
             say: string;
+            /** @description Key of a circuit that hangs elsewhere with it */
+            wire?: string;
         };
         RideRequest: {
             /** @enum {string} */
@@ -8888,6 +8948,12 @@ export interface components {
             steps: components["schemas"]["StepView"][];
             /** Format: int64 */
             version: number;
+        };
+        Setting: {
+            /** @description Its key */
+            circuit: string;
+            /** Format: double */
+            share: number;
         };
         Settle: {
             /** Format: uuid */
@@ -9902,6 +9968,12 @@ export interface components {
         };
         "Try-fuelRequest": {
             plan: components["schemas"]["FuelPlan"];
+        };
+        Turned: {
+            /** @description Its key */
+            part: string;
+            /** @enum {string} */
+            to: "1" | "2" | "both" | "on" | "off";
         };
         Undoable: {
             /** Format: date-time */

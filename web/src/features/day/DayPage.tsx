@@ -87,6 +87,7 @@ function Day({ me, view }: { me: Membership; view: Schemas["DayView"] }) {
           )}
           <Worst
             answer={answer}
+            boat={shown.boat?.id}
             remedies={day.remedies}
             busy={day.trying}
             onAt={(m) => setJump(inside(answer, m))}
@@ -137,6 +138,7 @@ function Looked({ me, day, answer, jump, may: mayChange }: LookedProps) {
       />
       {mayChange && chosen !== undefined && (
         <PhaseEditor
+          me={me}
           view={shown}
           plan={day.plan}
           index={chosen}

@@ -16,6 +16,8 @@ const WALLS: [string, string][] = [
   ["0.5", "a thick box"],
 ];
 
+const NIGHT = 8; // hours on the charger where nobody said
+
 /** What holds for the whole day: which time is fixed, where the water is, ice and how warm it is. */
 export function Frame({ view, plan, units, onPlan }: Props) {
   const coolers = plan.coolers ?? [];
@@ -27,9 +29,17 @@ export function Frame({ view, plan, units, onPlan }: Props) {
   const warm = (c: number) => (us ? c * 1.8 + 32 : c);
   const cold = (v: number) => (us ? (v - 32) / 1.8 : v);
   const places = view.boat?.places ?? [];
+  const banks = view.answer?.banks ?? [];
+  const starts = plan.power?.starts ?? [];
+  const charged = (bank: string, soc: number) => {
+    const rest = starts.filter((s) => s.bank !== bank);
+    onPlan({ ...plan, power: { ...plan.power, starts: soc < 1 ? [...rest, { bank, soc }] : rest } });
+  };
   return (
     <details className="border border-(--hair) px-3">
-      <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">Fixed time, tides, place, ice</summary>
+      <summary className="label-type min-h-11 cursor-pointer py-2 text-lg">
+        Fixed time, tides, place, batteries, ice
+      </summary>
       <div className="grid gap-3 pb-3">
         <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
           <Choice
@@ -127,6 +137,26 @@ export function Frame({ view, plan, units, onPlan }: Props) {
           >
             <Plus size={16} aria-hidden="true" /> Add a tide or another time
           </button>
+        )}
+        {banks.length > 0 && (
+          <fieldset className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+            <legend className="sr-only">Batteries</legend>
+            {banks.map((b) => (
+              <Figure
+                key={b.key}
+                label={`In the ${b.name} at the start`}
+                unit="%"
+                value={(starts.find((s) => s.bank === b.key)?.soc ?? 1) * 100}
+                onChange={(v) => charged(b.key, Math.min(1, v / 100))}
+              />
+            ))}
+            <Figure
+              label="Charged in nights between days"
+              unit="h"
+              value={plan.power?.night_charge_h ?? NIGHT}
+              onChange={(h) => onPlan({ ...plan, power: { ...plan.power, night_charge_h: Math.min(24, h) } })}
+            />
+          </fieldset>
         )}
         {coolers.map((c, i) => (
           <fieldset key={c.place_id} className="grid grid-cols-2 items-end gap-x-4 gap-y-2 sm:grid-cols-4">

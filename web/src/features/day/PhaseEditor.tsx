@@ -1,13 +1,15 @@
 import { ArrowLeft, ArrowRight, Copy, Plus, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
-import type { Schemas } from "../../api/client";
+import type { Membership, Schemas } from "../../api/client";
 import type { Units } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { Figure } from "../../ui/Figure";
 import { Choice, Loose } from "../../ui/Form";
 import type { Phase, Plan } from "./moments";
+import { PhasePower } from "./PhasePower";
 
 type Props = {
+  me: Membership;
   view: Schemas["DayView"];
   plan: Plan;
   index: number;
@@ -17,7 +19,7 @@ type Props = {
 };
 
 /** What a phase is: its kind and hours, who is where in it, what fills, what is caught. */
-export function PhaseEditor({ view, plan, index, units, legs, onPlan }: Props) {
+export function PhaseEditor({ me, view, plan, index, units, legs, onPlan }: Props) {
   const phase = plan.phases[index];
   if (!phase) return null;
   const put = (change: Partial<Phase>) =>
@@ -121,6 +123,7 @@ export function PhaseEditor({ view, plan, index, units, legs, onPlan }: Props) {
           )}
         </div>
       )}
+      {view.boat && <PhasePower me={me} boat={view.boat.id} phase={phase} onPower={(power) => put({ power })} />}
       <div className="flex flex-wrap gap-2">
         <Press name="Earlier" icon={<ArrowLeft size={16} />} off={index === 0} press={() => swap(-1)} />
         <Press

@@ -1,9 +1,11 @@
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import type { Answer, Reading } from "./moments";
 
 type Remedy = Schemas["Remedy"];
 type Props = {
   answer: Answer;
+  boat?: string;
   remedies: Schemas["Remedies"] | undefined;
   busy: boolean;
   onAt: (moment: number) => void;
@@ -11,7 +13,7 @@ type Props = {
 };
 
 /** What is wrong with the day, why, and what would help; then what holds. */
-export function Worst({ answer, remedies, busy, onAt, onDo }: Props) {
+export function Worst({ answer, boat, remedies, busy, onAt, onDo }: Props) {
   const wrong = answer.readings.filter((r) => !r.kept);
   const kept = answer.readings.filter((r) => r.kept);
   return (
@@ -30,7 +32,7 @@ export function Worst({ answer, remedies, busy, onAt, onDo }: Props) {
               ))}
             </ul>
           )}
-          <Helps list={(remedies?.list ?? []).filter((x) => x.for === r.key)} onDo={onDo} />
+          <Helps list={(remedies?.list ?? []).filter((x) => x.for === r.key)} boat={boat} onDo={onDo} />
         </section>
       ))}
       {wrong.length > 0 && (
@@ -91,6 +93,8 @@ const HEADINGS: Record<string, string> = {
   plate: "Over the plate",
   fuel: "Fuel eats its reserve",
   ice: "The ice runs out",
+  power: "A battery runs down",
+  start: "Her engine does not start",
   dark: "Back after dark",
 };
 
@@ -98,7 +102,7 @@ function heading(r: Reading): string {
   return HEADINGS[r.key] ?? r.key;
 }
 
-function Helps({ list, onDo }: { list: Remedy[]; onDo?: (r: Remedy) => void }) {
+function Helps({ list, boat, onDo }: { list: Remedy[]; boat?: string; onDo?: (r: Remedy) => void }) {
   if (list.length === 0) return null;
   return (
     <ul aria-label="What would help" className="mt-1 grid">
@@ -111,10 +115,16 @@ function Helps({ list, onDo }: { list: Remedy[]; onDo?: (r: Remedy) => void }) {
               {r.holds && <b>: every limit holds</b>}
             </span>
           </span>
-          {onDo && (
-            <button type="button" className="plain-button" aria-label={`Do: ${r.say}`} onClick={() => onDo(r)}>
-              Do
-            </button>
+          {r.wire ? (
+            <Link className="plain-button grid place-items-center" to={`/boats/${boat}/power?at=${r.wire}`}>
+              Show it
+            </Link>
+          ) : (
+            onDo && (
+              <button type="button" className="plain-button" aria-label={`Do: ${r.say}`} onClick={() => onDo(r)}>
+                Do
+              </button>
+            )
           )}
         </li>
       ))}

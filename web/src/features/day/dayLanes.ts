@@ -60,6 +60,7 @@ export function dayLanes(answer: Answer, view: Schemas["DayView"], units: Units)
       text: (v) => (v / units.volumeSI).toFixed(units.system === "us" ? 1 : 0).replace("-", "−"),
       marks: marks("fuel"),
     });
+  lanes.push(...bankLanes(answer, marks("power")));
   if (answer.moments.some((m) => m.ice_kg > 0))
     lanes.push({
       key: "ice",
@@ -70,4 +71,24 @@ export function dayLanes(answer: Answer, view: Schemas["DayView"], units: Units)
       marks: marks("ice"),
     });
   return lanes;
+}
+
+/** The banks that run down; else the one that is nearest to it. */
+function bankLanes(answer: Answer, worst: number[]): Lane[] {
+  const over = (i: number) => Math.min(...answer.moments.map((m) => m.charge?.[i] ?? 1)) - (answer.banks[i]?.left ?? 0);
+  const all = answer.banks.map((b, i) => ({ b, i }));
+  const down = all.filter(({ b }) => !b.kept);
+  const shown = down.length > 0 ? down : all.sort((x, y) => over(x.i) - over(y.i)).slice(0, 1);
+  return shown.map(({ b, i }, k) => ({
+    key: `bank ${b.key}`,
+    name: b.name,
+    unit: (answer.banks_day ?? 1) > 1 ? `% on day ${answer.banks_day}` : "%",
+    sign: " %",
+    of: (m) => m.charge?.[i],
+    band: (m) => m.charge_band?.[i] ?? 0,
+    low: b.left,
+    limitWords: "to stay",
+    text: (v) => (v * 100).toFixed(0),
+    marks: k === 0 ? worst : [],
+  }));
 }

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askPower, writePower } from "../../api/askPower";
 import { type Membership, Refusal, sayError } from "../../api/client";
@@ -35,7 +35,8 @@ const HEIGHT = 0.5; // metres over the keel, of a point that nobody placed in he
 function Shown({ me, saved }: { me: Membership; saved: Power }) {
   const scope = `${me.crew_id}.power.${saved.id}`;
   const [net, setNet] = useDraft<Net>(`${scope}.net`, saved.net);
-  const [chosen, choose] = useState<string>();
+  const [query] = useSearchParams();
+  const [chosen, choose] = useState<string | undefined>(query.get("at") ?? undefined);
   const [seen, setSeen] = useState<"boat" | "line">("line");
   const [drawing, setDrawing] = useState(false);
   const units = useMemo(() => unitsOf(me.units), [me.units]);
