@@ -32,6 +32,10 @@ func TestFilesComeWithTheirKindAndOnlyToTheCrew(t *testing.T) {
 		"/sheet?kind=svg&dimensions=true": {"image/svg+xml", "<svg xmlns"},
 		"/sheet":                          {"application/pdf", "%PDF-"},
 		"/lid-cards":                      {"application/pdf", "%PDF-"},
+		"/power/sheet?kind=diagram":       {"application/pdf", "%PDF-"},
+		"/power/sheet?kind=fuses":         {"application/pdf", "%PDF-"},
+		"/power/sheet?kind=labels-night":  {"application/pdf", "%PDF-"},
+		"/power/sheet?kind=flags":         {"application/pdf", "%PDF-"},
 	} {
 		resp, text := v.send("GET", path+address, nil)
 		require.Equal(t, 200, resp.StatusCode, string(text))

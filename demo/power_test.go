@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"ergasia/app"
+	"ergasia/app/days"
 	"ergasia/app/kernel"
 	"ergasia/store/storetest"
 
@@ -48,4 +49,51 @@ func TestTwoCircuitsAreWrongOnPurpose(t *testing.T) {
 			"A fuse of 7.5 A within 180 mm of where it hangs on."},
 	}, wrong)
 	assert.Equal(t, 3, notes, "only who wired it looked at the lamp, and Plover's two batteries stand in the wet")
+}
+
+// Plover's motor bank does not last the tournament's second day; what is told to help does.
+func TestTheMotorBankRunsDownOnTheSecondDay(t *testing.T) {
+	a := app.New(storetest.New(t))
+	crew, err := Load(t.Context(), a)
+	require.NoError(t, err)
+	actor := kernel.Actor{Crew: crew, Role: kernel.Owner}
+	trips, err := a.Trips.Trips(t.Context(), actor)
+	require.NoError(t, err)
+	for _, trip := range trips {
+		if trip.Logged {
+			continue
+		}
+		v, err := a.Days.Day(t.Context(), actor, trip.ID)
+		require.NoError(t, err)
+		read := map[string]days.ReadingView{}
+		for _, r := range v.Answer.Readings {
+			read[r.Key] = r
+		}
+		require.Contains(t, read, "power", trip.Name)
+		assert.Equal(t, trip.Name != "two-day tournament", read["power"].Kept, trip.Name)
+		if trip.Name != "two-day tournament" {
+			continue
+		}
+		assert.Contains(t, read["power"].Sentence, "on day 2, fish, second place: the motor bank is down to 50 %")
+		assert.Equal(t, 2, v.Answer.BanksDay)
+		assert.True(t, read["start"].Kept)
+		moment := v.Answer.Moments[read["power"].Moment]
+		assert.InDelta(t, 0.5, moment.Charge[1], 0.03, "the line shows that day")
+
+		help, err := a.Days.Remedies(t.Context(), actor, trip.ID, v.Plan)
+		require.NoError(t, err)
+		var told []days.Remedy
+		for _, r := range help.List {
+			if r.For == "power" {
+				told = append(told, r)
+			}
+		}
+		require.NotEmpty(t, told)
+		assert.Equal(t, "Bow motor at 25 %, not 31 %", told[0].Say)
+		with, err := a.Days.Try(t.Context(), actor, trip.ID, *told[0].Plan)
+		require.NoError(t, err)
+		for _, r := range with.Answer.Readings {
+			assert.True(t, r.Key != "power" || r.Kept, "what is offered helps as told")
+		}
+	}
 }

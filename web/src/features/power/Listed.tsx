@@ -7,6 +7,7 @@ import { figure, freshKey, type Net, type Power } from "./net";
 const ROLES = Object.fromEntries(WORDS.bank_roles);
 
 type Props = {
+  crew: string;
   power: Power;
   net: Net;
   chosen?: string;
@@ -16,7 +17,7 @@ type Props = {
 };
 
 /** What wants a hand first, then her banks, what charges them, and more to add. */
-export function Listed({ power, net, may, onChoose, onNet }: Props) {
+export function Listed({ crew, power, net, may, onChoose, onNet }: Props) {
   const wrong = power.findings.filter((f) => !f.note);
   const notes = power.findings.filter((f) => f.note);
   return (
@@ -63,12 +64,41 @@ export function Listed({ power, net, may, onChoose, onNet }: Props) {
       </section>
       {may && <Adding net={net} onNet={onNet} onChoose={onChoose} />}
       {may && net.banks.length > 0 && <Chargers power={power} net={net} onNet={onNet} />}
+      {net.banks.length > 0 && <Sheets crew={crew} boat={power.id} />}
       {power.cautions.map((c) => (
         <p key={c} className="quiet text-sm leading-snug">
           {c}
         </p>
       ))}
     </div>
+  );
+}
+
+const SHEETS = [
+  ["diagram", "Diagram"],
+  ["fuses", "Fuses"],
+  ["labels", "Labels"],
+  ["labels-night", "Labels for night"],
+  ["flags", "Wire flags"],
+] as const;
+
+/** What of her electrics is printed, as kept. */
+function Sheets({ crew, boat }: { crew: string; boat: string }) {
+  return (
+    <nav aria-label="For paper" className="flex flex-wrap items-center gap-x-4">
+      <span>For paper:</span>
+      {SHEETS.map(([key, label]) => (
+        <a
+          key={key}
+          className="grid min-h-11 place-items-center underline"
+          href={`/api/crews/${crew}/boats/${boat}/power/sheet?kind=${key}`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          {label}
+        </a>
+      ))}
+    </nav>
   );
 }
 

@@ -132,48 +132,77 @@ const pressed = (act: () => void) => (e: KeyboardEvent) => {
 function Node({ x, y, wide, name, says, chosen, on, wrong, mark, onChoose }: NodeProps) {
   const ink = chosen ? "var(--color-primary-content)" : "currentColor";
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${name}, ${says}`}
-      className="cursor-pointer"
-      onClick={onChoose}
-      onKeyDown={pressed(onChoose)}
-    >
-      <title>{name}</title>
-      <rect
-        x={x}
-        y={y - HIGH / 2}
-        width={wide}
-        height={HIGH}
-        fill={chosen ? "var(--color-primary)" : "var(--color-base-100)"}
-        stroke={wrong ? "var(--color-accent)" : "currentColor"}
-        strokeWidth={wrong || on ? 3 : 1.3}
-      />
-      <g transform={`translate(${x + 14} ${y})`} fill="none" stroke={ink} strokeWidth="1.5" aria-hidden="true">
-        {mark}
+    <g>
+      <Press name={name} says={says} chosen={chosen} onChoose={onChoose}>
+        <rect
+          x={x}
+          y={y - HIGH / 2}
+          width={wide}
+          height={HIGH}
+          fill={chosen ? "var(--color-primary)" : "var(--color-base-100)"}
+          stroke={wrong ? "var(--color-accent)" : "currentColor"}
+          strokeWidth={wrong || on ? 3 : 1.3}
+        />
+      </Press>
+      <g aria-hidden="true" className="pointer-events-none">
+        <g transform={`translate(${x + 14} ${y})`} fill="none" stroke={ink} strokeWidth="1.5">
+          {mark}
+        </g>
+        <text x={x + 28} y={y - 2} fontSize="14" className="label-type" fill={ink}>
+          {fitted(name, wide < 120 ? 13 : 17)}
+        </text>
+        <text x={x + 28} y={y + 12} fontSize="13" className="figure-type" fill={ink}>
+          {says}
+        </text>
       </g>
-      <text x={x + 28} y={y - 2} fontSize="14" className="label-type" fill={ink}>
-        {fitted(name, wide < 120 ? 13 : 17)}
-      </text>
-      <text x={x + 28} y={y + 12} fontSize="13" className="figure-type" fill={ink}>
-        {says}
-      </text>
     </g>
   );
 }
 
-function Leaf({
-  x,
-  y,
-  name,
-  says,
-  chosen,
-  dead,
-  wrong,
-  onChoose,
-}: Omit<NodeProps, "on" | "mark" | "wide"> & { dead: boolean }) {
+type LeafProps = Omit<NodeProps, "on" | "mark" | "wide"> & { dead: boolean };
+
+function Leaf({ x, y, name, says, chosen, dead, wrong, onChoose }: LeafProps) {
+  const over = chosen ? "var(--color-primary-content)" : undefined;
+  return (
+    <g>
+      <Press name={name} says={says} chosen={chosen} onChoose={onChoose}>
+        <rect
+          x={x}
+          y={y - ROW / 2 + 1}
+          width={TEXT}
+          height={ROW - 2}
+          fill={chosen ? "var(--color-primary)" : "transparent"}
+        />
+      </Press>
+      <g aria-hidden="true" className="pointer-events-none">
+        {dead ? (
+          <path d={`M${x - 30} ${y - 6}l12 12m0 -12l-12 12`} stroke="var(--color-accent)" strokeWidth="2.5" />
+        ) : wrong ? (
+          <path d={`M${x - 2} ${y}L${x + 5} ${y - 8}L${x + 12} ${y}L${x + 5} ${y + 8}Z`} fill="var(--color-accent)" />
+        ) : (
+          <circle cx={x + 5} cy={y} r="4" fill="currentColor" />
+        )}
+        <text
+          x={x + 16}
+          y={y - 2}
+          fontSize="15"
+          className="label-type"
+          fill={over ?? (wrong ? "var(--loud-ink)" : "currentColor")}
+        >
+          {fitted(name, 32)}
+        </text>
+        <text x={x + 16} y={y + 13} fontSize="13" className="figure-type" fill={over ?? "var(--quiet)"}>
+          {says}
+        </text>
+      </g>
+    </g>
+  );
+}
+
+type PressProps = Pick<NodeProps, "name" | "says" | "chosen" | "onChoose"> & { children: ReactNode };
+
+/** What is pressed to choose something; its name stands beside it. */
+function Press({ name, says, chosen, onChoose, children }: PressProps) {
   return (
     <g
       role="button"
@@ -184,39 +213,8 @@ function Leaf({
       onClick={onChoose}
       onKeyDown={pressed(onChoose)}
     >
-      <title>{name}</title>
-      <rect
-        x={x}
-        y={y - ROW / 2 + 1}
-        width={TEXT}
-        height={ROW - 2}
-        fill={chosen ? "var(--color-primary)" : "transparent"}
-      />
-      {dead ? (
-        <path d={`M${x - 30} ${y - 6}l12 12m0 -12l-12 12`} stroke="var(--color-accent)" strokeWidth="2.5" />
-      ) : wrong ? (
-        <path d={`M${x - 2} ${y}L${x + 5} ${y - 8}L${x + 12} ${y}L${x + 5} ${y + 8}Z`} fill="var(--color-accent)" />
-      ) : (
-        <circle cx={x + 5} cy={y} r="4" fill="currentColor" />
-      )}
-      <text
-        x={x + 16}
-        y={y - 2}
-        fontSize="15"
-        className="label-type"
-        fill={chosen ? "var(--color-primary-content)" : wrong ? "var(--loud)" : "currentColor"}
-      >
-        {fitted(name, 32)}
-      </text>
-      <text
-        x={x + 16}
-        y={y + 13}
-        fontSize="13"
-        className="figure-type"
-        fill={chosen ? "var(--color-primary-content)" : "var(--quiet)"}
-      >
-        {says}
-      </text>
+      <title>{`${name}, ${says}`}</title>
+      {children}
     </g>
   );
 }

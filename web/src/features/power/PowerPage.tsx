@@ -99,7 +99,15 @@ function Shown({ me, saved }: { me: Membership; saved: Power }) {
               onBack={() => pick(undefined)}
             />
           ) : (
-            <Listed power={power} net={net} chosen={chosen} may={mayChange} onChoose={pick} onNet={setNet} />
+            <Listed
+              crew={me.crew_id}
+              power={power}
+              net={net}
+              chosen={chosen}
+              may={mayChange}
+              onChoose={pick}
+              onNet={setNet}
+            />
           )}
         </Keeping>
       </section>
