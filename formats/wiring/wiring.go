@@ -39,24 +39,25 @@ type Circuit struct {
 }
 
 const (
-	pageWidth, pageHeight = 210.0, 297.0
+	pageWidth, pageHeight = 210.0, 297.0 // upright
 	margin                = 12.0
 	top                   = 30.0 // of what stands under the title
 	foot                  = 12.0
 )
 
-func begin(n Net, title string) *paper.Doc {
-	f := paper.New("P", "A4", title+", "+n.Boat)
+func begin(n Net, orientation, title string) *paper.Doc {
+	f := paper.New(orientation, "A4", title+", "+n.Boat)
 	page(f, n, title)
 	return f
 }
 
 func page(f *paper.Doc, n Net, title string) {
 	f.AddPage()
+	width, height := f.GetPageSize()
 	f.Face(true, 20)
-	f.Text(margin, 20, f.Cut(n.Boat+": "+title, pageWidth-2*margin))
+	f.Text(margin, 20, f.Cut(n.Boat+": "+title, width-2*margin))
 	f.Face(false, 8)
-	f.Text(margin, pageHeight-6, f.Cut(n.Foot, pageWidth-2*margin))
+	f.Text(margin, height-6, f.Cut(n.Foot, width-2*margin))
 }
 
 // rows of a height that a page has.
@@ -88,21 +89,20 @@ const (
 // lay finds the place of everything: a row for each circuit, as high as the page allows.
 func lay(f *paper.Doc, n Net) drawn {
 	d := drawn{boxes: map[string]label{}, leaves: map[string]label{}}
-	d.row = min(mostRow, (pageHeight-top-2*foot)/float64(max(1, n.Diagram.Rows)))
-	d.column = (pageWidth - 2*margin - leafWidth) / float64(max(1, n.Diagram.Columns-1))
+	width, height := f.GetPageSize()
+	d.row = min(mostRow, (height-top-2*foot)/float64(max(1, n.Diagram.Rows)))
+	d.column = (width - 2*margin - leafWidth) / float64(max(1, n.Diagram.Columns-1))
 	d.box = min(mostBox, d.column-gutter)
-	points := min(10, d.row*1.2)
 	spots := map[string]circuits.Spot{}
 	for _, s := range append(append([]circuits.Spot{}, n.Diagram.Parts...), n.Diagram.Circuits...) {
 		spots[s.Key] = s
 	}
 	place := func(key, name, says string, width float64) label {
 		s := spots[key]
-		l := label{x: margin + float64(s.Column)*d.column, y: top + s.Row*d.row + d.row*0.06, height: d.row * 0.88, points: points}
-		l.width = width
-		f.Face(true, points)
+		l := label{x: margin + float64(s.Column)*d.column, y: top + s.Row*d.row + d.row*0.06, height: d.row * 0.88, width: width}
+		l.points = fitting(f, name, width-2, min(10, d.row*1.2))
 		l.name = f.Cut(name, width-2)
-		f.Face(false, points*0.85)
+		f.Face(false, l.points*0.85)
 		l.says = f.Cut(says, width-2)
 		return l
 	}
@@ -117,6 +117,20 @@ func lay(f *paper.Doc, n Net) drawn {
 	return d
 }
 
+const leastPoints = 6.5 // that are read at arm's length
+
+// fitting is the size at which a name goes into a width: as large as may be, and no smaller
+// than can be read. It sets the face.
+func fitting(f *paper.Doc, name string, width, points float64) float64 {
+	for {
+		f.Face(true, points)
+		if points <= leastPoints || f.GetStringWidth(name) <= width {
+			return points
+		}
+		points = max(leastPoints, points-0.5)
+	}
+}
+
 func (c Circuit) says() string {
 	said := ""
 	for _, part := range []string{c.Fuse, c.Amps, c.Wire} {
@@ -128,9 +142,16 @@ func (c Circuit) says() string {
 	return said
 }
 
+// mostAcross is how many rows a page has that lies on its side: names have more room there.
+const mostAcross = 17
+
 // Diagram sets the one-line diagram on one A4 page.
 func Diagram(n Net) ([]byte, error) {
-	f := begin(n, "on one line")
+	orientation := "L"
+	if n.Diagram.Rows > mostAcross {
+		orientation = "P"
+	}
+	f := begin(n, orientation, "on one line")
 	d := lay(f, n)
 	f.SetLineWidth(0.25)
 	for _, l := range n.Diagram.Lines {
@@ -188,7 +209,7 @@ func (d drawn) line(f *paper.Doc, l circuits.Line) {
 
 // Schedule sets the fuses as a card to hang beside the panel: circuit, fuse, wire, draw.
 func Schedule(n Net) ([]byte, error) {
-	f := begin(n, "fuses")
+	f := begin(n, "P", "fuses")
 	const row = 8.0
 	columns := []struct {
 		title string
@@ -242,7 +263,7 @@ const (
 // Labels sets a label for each switch and fuse, large enough to be read in the dark: black
 // on white, or white on black for night.
 func Labels(n Net, night bool) ([]byte, error) {
-	f := begin(n, "labels")
+	f := begin(n, "P", "labels")
 	perPage := labelColumns * rows(labelHeight)
 	for i, c := range n.Circuits {
 		if i > 0 && i%perPage == 0 {
@@ -251,6 +272,7 @@ func Labels(n Net, night bool) ([]byte, error) {
 		at := i % perPage
 		x, y := margin+float64(at%labelColumns)*labelWidth, top+float64(at/labelColumns)*labelHeight
 		f.SetLineWidth(0.1)
+		f.SetDrawColor(150, 150, 150) // where to cut
 		if night {
 			f.SetFillColor(0, 0, 0)
 			f.SetTextColor(255, 255, 255)
@@ -264,7 +286,7 @@ func Labels(n Net, night bool) ([]byte, error) {
 		}
 		f.Text(x+3, y+8, f.Cut(c.Name, labelWidth-6))
 		f.Face(true, 11)
-		f.Text(x+3, y+13.5, f.Cut(orNone(c.Fuse), 30))
+		f.Text(x+3, y+13.5, f.Cut(orNone(c.Fuse), labelWidth-6))
 		f.SetTextColor(0, 0, 0)
 	}
 	return f.Bytes()
@@ -279,7 +301,7 @@ const (
 // Flags sets two for each circuit, one for either end of its wire: folded about it, they
 // read from both sides.
 func Flags(n Net) ([]byte, error) {
-	f := begin(n, "wire flags: cut, fold about the wire at the dots, glue")
+	f := begin(n, "P", "wire flags: cut, fold about the wire at the dots, glue")
 	perPage := flagColumns * rows(flagHeight)
 	i := 0
 	for _, c := range n.Circuits {

@@ -100,6 +100,17 @@ func read(t *testing.T, text []byte, err error) string {
 	return string(out)
 }
 
+func TestAFewCircuitsLieAcrossThePageWithTheirWholeNames(t *testing.T) {
+	n := large(8)
+	n.Parts[5].Name = "main breaker, aft"
+	text, err := Diagram(n)
+	require.NoError(t, err)
+	assert.Equal(t, 1, pages(text))
+	f := paper.New("L", "A4", "")
+	f.AddPage()
+	assert.Equal(t, "main breaker, aft", lay(f, n).boxes["main"].name)
+}
+
 func TestTheScheduleLabelsAndFlagsNameEachCircuit(t *testing.T) {
 	n := large(3)
 	n.Circuits[0].Feeds, n.Circuits[1].Fuse = "the pump", ""
