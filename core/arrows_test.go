@@ -31,7 +31,7 @@ var engines = []string{
 	"core/words", "core/units", "core/check", "core/hull", "core/float", "core/capacity", "core/road", "core/rods",
 	"core/stow", "core/reach", "core/find", "core/entry", "core/kit", "core/due", "core/where", "core/weigh",
 	"core/fuel", "core/way", "core/sun", "core/ice", "core/day", "core/catch",
-	"core/fitting", "core/clear", "core/carriage", "core/wire", "core/power", "core/circuits",
+	"core/fitting", "core/clear", "core/carriage", "core/wire", "core/power", "core/circuits", "core/pump",
 }
 
 // wings of app in order: each may import those before it, and app.go all of them.

@@ -122,7 +122,10 @@ var electrics = map[string]struct {
 			[]model.Vec{{1.8, 0, 0.9}, {1.75, 0.38, 0.45}, {0.2, 0.38, 0.5}, {0.03, 0.38, 0.72}}, nil},
 		{"bilge pump", "bilge", "house", "bilge pump", 3.2, 5, 2.08,
 			[]model.Vec{{0.9, -0.28, 0.5}, {0.9, 0.1, 0.3}, {0.3, 0.1, 0.3}, {0.3, 0.1, 0.15}},
-			func(c *model.CircuitInput) { c.Near, c.Height = 0.15, 0.46 }},
+			func(c *model.CircuitInput) {
+				c.Near, c.Height = 0.15, 0.46
+				c.Pump = &model.PumpInput{Open: 4000, Shut: 3.5, Lift: 0.6, Hose: 1.2, Bore: 28, Bends: 2, Height: 0.06}
+			}},
 		{"phone socket", "socket", "panel", "", 2, 5, 2.08, []model.Vec{{1.8, 0, 0.9}, {1.8, -0.2, 0.95}}, nil},
 		{"bow motor", "bow-motor", "motor", "bow motor", 44, 0, 33.6,
 			[]model.Vec{{1, -0.35, 0.5}, {1.2, -0.62, 0.38}, {3.8, -0.62, 0.4}, {4.6, 0, 0.8}, {4.85, 0.36, 0.98}},
@@ -168,6 +171,7 @@ var electrics = map[string]struct {
 		Chargers: []model.ChargerInput{{Kind: "engine", Name: "alternator", Bank: "start", Amps: 15},
 			{Kind: "shore", Name: "charger, first lead", Bank: "start", Amps: 6},
 			{Kind: "shore", Name: "charger, second lead", Bank: "motor", Amps: 3}},
+		Wells: []model.WellInput{{Key: "well", Name: "livewell", Tank: "livewell, under the fore deck", Drain: 30, Scoop: 25, Lift: 0.35}},
 	}, []wired{
 		{
 			"engine",
@@ -193,7 +197,9 @@ var electrics = map[string]struct {
 			5,
 			2.08,
 			[]model.Vec{{2.2, -0.4, 0.6}, {1, -0.5, 0.3}, {0.3, -0.2, 0.2}},
-			func(c *model.CircuitInput) { c.Duty = 0.4 },
+			func(c *model.CircuitInput) {
+				c.Duty, c.Pump = 0.4, &model.PumpInput{Open: 3000, Lift: 0.6, Hose: 3, Bore: 19, Bends: 3, Well: "well"}
+			},
 		},
 		{"shallow-water anchor", "shallow-anchor", "start", "shallow-water anchor", 25, 40, 8.37,
 			[]model.Vec{

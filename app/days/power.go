@@ -212,3 +212,39 @@ func (o *Outing) when(a *DayAnswer, d *power.Day, hour float64) string {
 	}
 	return text
 }
+
+// addWell says whether her livewells keep the fish that are planned to swim in them.
+func (o *Outing) addWell(a *DayAnswer) {
+	if o.Wired == nil {
+		return
+	}
+	keeps, known := o.Wired.Keeps(o.Plan.Water)
+	if !known {
+		return
+	}
+	planned, v := 0.0, ReadingView{Key: "well", Kept: true, Because: []string{}}
+	for i, p := range o.Plan.Phases {
+		for _, c := range p.Catch {
+			if c.Place != nil {
+				continue
+			}
+			if planned += c.Kg; planned > keeps && v.Kept {
+				v.Kept, v.From = false, a.Phases[i].From
+			}
+		}
+	}
+	for i := range a.Moments {
+		if v.Moment = i; v.Kept || a.Moments[i].At >= v.From {
+			break
+		}
+	}
+	mass := o.Laden.MassText
+	v.Limit = fmt.Sprintf("%s at %.0f °C, the lesser of litres and oxygen, by practice", mass(keeps), o.Plan.Water)
+	v.Sentence = fmt.Sprintf("Her livewell keeps %s of fish at %.0f °C.", mass(keeps), o.Plan.Water)
+	if !v.Kept {
+		v.Sentence = fmt.Sprintf("%s of fish are planned for her livewell, and at %.0f °C it keeps %s.", mass(planned),
+			o.Plan.Water, mass(keeps))
+	}
+	a.Readings = append(a.Readings, v)
+	slices.SortStableFunc(a.Readings, func(x, y ReadingView) int { return rankKept(x) - rankKept(y) })
+}

@@ -27,7 +27,7 @@ type Remedies struct {
 // Remedy is a change with what it does. One of plan, ashore, move, fuel and wire says how
 // it is made.
 type Remedy struct {
-	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,dark" doc:"What it helps against most"`
+	For    string            `json:"for" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,well,dark" doc:"What it helps against most"`
 	Kind   string            `json:"kind" enum:"post,move,ashore,tank,catch,fuel,earlier,ice,power,wire"`
 	Say    string            `json:"say"`
 	Effect []string          `json:"effect"`

@@ -143,7 +143,7 @@ type MomentView struct {
 
 // ReadingView is the worst of one thing through the day.
 type ReadingView struct {
-	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,dark"`
+	Key      string   `json:"key" enum:"swamps,awash,freeboard,heel,bow_down,stern_down,plate,fuel,ice,power,start,well,dark"`
 	Kept     bool     `json:"kept"`
 	Moment   int      `json:"moment" doc:"Of moments"`
 	From     float64  `json:"from_min" doc:"When it begins not to be kept"`
@@ -310,6 +310,7 @@ func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 		a.Readings = append(a.Readings, o.reading(d, moments, r, begins[0]))
 	}
 	o.addPower(a)
+	o.addWell(a)
 	if a.Light = o.light(); a.Light != nil {
 		if dark, ok := o.dark(*a.Light, a.Phases, moments); ok {
 			a.Readings = append(a.Readings, dark)
@@ -418,6 +419,7 @@ var phrases = map[string]string{
 	"ice":        "the ice runs out",
 	"power":      "a battery runs down",
 	"start":      "her engine does not start",
+	"well":       "more fish swim in her livewell than it keeps",
 	"dark":       "she is back after dark",
 }
 

@@ -34,6 +34,7 @@ func (e *Electrics) check() error {
 			fs.Add(at+"bank", c.Bank, "must be a bank of this boat")
 		}
 	}
+	e.checkWells(&fs)
 	fs.Within("starter_a", e.Input.Starter, 0, 2000)
 	if net, ok := e.net.Check().(check.Faults); ok {
 		fs = append(fs, renumbered(net, len(e.Input.Banks))...)
@@ -184,6 +185,7 @@ func (e *Electrics) checkCircuit(fs *check.Faults, at string, c model.CircuitInp
 	fs.Text(at+"wired_by", c.WiredBy, 0, 60)
 	fs.Text(at+"checked_by", c.CheckedBy, 0, 60)
 	fs.Text(at+"note", c.Note, 0, 300)
+	e.checkPump(fs, at+"pump.", c.Pump)
 	for k, p := range c.Route {
 		checkSpot(fs, fmt.Sprintf("%sroute_m[%d]", at, k), p)
 	}

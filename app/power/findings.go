@@ -36,6 +36,7 @@ func (e *Electrics) findings() []PowerFinding {
 		list = append(list, e.ofCircuit(c)...)
 	}
 	list = append(append(list, e.beside()...), e.notLookedAt()...)
+	list = append(append(list, e.ofBilge()...), e.ofWells()...)
 	slices.SortStableFunc(list, func(a, b PowerFinding) int { return cmp.Compare(rank(a), rank(b)) })
 	return list
 }

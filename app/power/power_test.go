@@ -2,6 +2,7 @@ package power
 
 import (
 	"errors"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -255,4 +256,50 @@ func TestABankHoldsWhatItsAgeLeaves(t *testing.T) {
 	assert.InDelta(t, v.Holds/2, v.Usable, 1e-9)
 	n.Banks[1].Holds = 0.6
 	assert.InDelta(t, 200*0.6*0.92, of(b, n).bankView(n.Banks[1]).Holds, 0.1, "as measured")
+}
+
+// A livewell with its pump, and two bilge pumps, through to what is told.
+func TestAWellAndThePumpsAreWorkedOut(t *testing.T) {
+	b, n := aboardtest.New(t), sound()
+	n.Wells = []model.WellInput{{Key: "w", Name: "well", Litres: 100, Deep: 0.4, Drain: 30, Scoop: 25}}
+	n.Circuits[0] = model.CircuitInput{Key: "p", Name: "big pump", Kind: "livewell", From: "panel", Amps: 4, Known: "plate", Fuse: 5,
+		Wire: 2.08, OneWay: 2, Duty: 0.5, Pump: &model.PumpInput{Open: 2000, Well: "w"}}
+	n.Circuits = append(n.Circuits, model.CircuitInput{Key: "q", Name: "small pump", Kind: "bait", From: "panel", Amps: 1, Known: "plate",
+		Fuse: 3, Wire: 2.08, OneWay: 2, Pump: &model.PumpInput{Open: 300, Well: "w", Night: true}})
+	n.Circuits[1].Pump = &model.PumpInput{Open: 3000, Height: 0.05, Float: "2025-01-01"}
+	e := of(b, n)
+	require.NoError(t, e.check())
+	w := e.wells(10)[0]
+	assert.InDelta(t, 1000, w.Flow, 1e-9, "half of the time, and the small one by night only")
+	assert.InDelta(t, 10, w.Turnover, 1e-9)
+	assert.InDelta(t, 0.05, w.Fills, 1e-9)
+	assert.InDelta(t, 12.5, w.Volume, 1e-9)
+	assert.Positive(t, w.Drains)
+	require.NotNil(t, w.Night)
+	assert.InDelta(t, 3, w.Night.Turnover, 1e-9)
+	keeps, known := e.Keeps(10)
+	assert.True(t, known)
+	assert.InDelta(t, min(w.Volume, w.Oxygen), keeps, 1e-9)
+	assert.InDelta(t, 3000, e.bilge()[0].Flow, 1e-9)
+	assert.Equal(t, "No spare aerator is aboard for when the pump stops.", e.spareAerator())
+	b.Put(b.Gear("aerator with clips", 0.4), b.Into(b.Tray))
+	assert.Equal(t, "Aerator with clips is aboard, in the tray. It can hang on the start battery and house battery.", of(b, n).spareAerator())
+
+	old := func(of *Electrics) bool {
+		return slices.ContainsFunc(of.findings(), func(f PowerFinding) bool { return strings.Contains(f.Said, "Its float switch was tested last") })
+	}
+	assert.True(t, old(e))
+	second := n.Circuits[1]
+	second.Key, second.Name = "b2", "second pump"
+	n.Circuits = append(n.Circuits, second)
+	assert.Contains(t, strings.Join(said(of(b, n)), "\n"), "second pump: It stands as low as bilge pump and hangs on the same battery")
+	n.Circuits[3].Pump = &model.PumpInput{Open: 3000, Height: 0.2}
+	assert.Empty(t, said(of(b, n)), "higher, it is dry until it is needed")
+	n.Circuits[3].Pump = &model.PumpInput{Open: 3000, Lift: 4}
+	assert.Contains(t, strings.Join(said(of(b, n)), "\n"), "It does not lift water 4.0 m high")
+	n.Circuits[3].Pump.Well = "pond"
+	require.Error(t, of(b, n).check())
+	n.Circuits[3].Pump.Well = ""
+	n.Wells[0].Litres = 0
+	assert.Contains(t, faults(of(b, n).check()), "wells[0].litres is 0: must be over 0 where it is no tank of hers")
 }

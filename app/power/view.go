@@ -30,6 +30,10 @@ type PowerView struct {
 	Banks     []BankView       `json:"banks"`
 	Parts     []NetPart        `json:"parts"`
 	Circuits  []CircuitView    `json:"circuits"`
+	Wells     []WellView       `json:"wells" doc:"What runs through her livewells, and the fish that keeps"`
+	Bilge     []BilgeView      `json:"bilge" doc:"Her bilge pumps"`
+	Spare     string           `json:"spare_aerator" doc:"Where a spare aerator lies, and what it can hang on"`
+	Tanks     []string         `json:"tanks" doc:"Her livewells among her tanks"`
 	Findings  []PowerFinding   `json:"findings" doc:"What wants a hand first"`
 	Diagram   DiagramView      `json:"diagram"`
 	Batteries []BatteryView    `json:"batteries" doc:"Gear that may be in her banks"`
@@ -191,6 +195,10 @@ func (e *Electrics) view() PowerView {
 		Banks:     []BankView{},
 		Parts:     []NetPart{},
 		Circuits:  []CircuitView{},
+		Wells:     e.wells(usualWater),
+		Bilge:     e.bilge(),
+		Spare:     e.spareAerator(),
+		Tanks:     []string{},
 		Findings:  e.findings(),
 		Diagram:   e.diagram(),
 		Batteries: []BatteryView{},
@@ -223,6 +231,11 @@ func (e *Electrics) view() PowerView {
 	for _, g := range e.candidates() {
 		v.Batteries = append(v.Batteries, e.batteryView(g))
 	}
+	for _, t := range s.Craft.Input.Outfit.Tanks {
+		if t.Kind == "livewell" {
+			v.Tanks = append(v.Tanks, t.Name)
+		}
+	}
 	for _, m := range s.Craft.Input.Outfit.Masses {
 		if m.Kind == "battery" {
 			v.Masses = append(v.Masses, m.Name)
@@ -247,6 +260,7 @@ func whole(in model.NetInput) model.NetInput {
 	in.Banks = append([]model.BankInput{}, in.Banks...)
 	in.Parts = append([]model.PartInput{}, in.Parts...)
 	in.Circuits = append([]model.CircuitInput{}, in.Circuits...)
+	in.Wells = append([]model.WellInput{}, in.Wells...)
 	for i := range in.Banks {
 		in.Banks[i].Batteries = append([]uuid.UUID{}, in.Banks[i].Batteries...)
 	}

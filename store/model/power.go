@@ -22,6 +22,7 @@ type NetInput struct {
 	Parts    []PartInput    `json:"parts" maxItems:"50" doc:"What stands between banks and circuits"`
 	Circuits []CircuitInput `json:"circuits" maxItems:"100"`
 	Chargers []ChargerInput `json:"chargers,omitempty" maxItems:"12"`
+	Wells    []WellInput    `json:"wells,omitempty" maxItems:"8" doc:"Livewells and bait tanks"`
 	Starter  float64        `json:"starter_a,omitempty" doc:"What the engine's starter draws; 0 is a guess by her power"`
 }
 
@@ -95,9 +96,36 @@ type CircuitInput struct {
 	Hole      float64    `json:"hole_mm,omitempty" doc:"The narrowest hole on its way"`
 	FittingID *uuid.UUID `json:"fitting_id,omitempty" format:"uuid" doc:"What hangs on it, where that is fastened to her"`
 	GearID    *uuid.UUID `json:"gear_id,omitempty" format:"uuid" doc:"or gear"`
+	Pump      *PumpInput `json:"pump,omitempty" doc:"Of a pump: what it moves, and its hose"`
 	WiredBy   string     `json:"wired_by,omitempty"`
 	CheckedBy string     `json:"checked_by,omitempty" doc:"Who looked at it again"`
 	Note      string     `json:"note,omitempty"`
+}
+
+// PumpInput is a pump with its hose.
+type PumpInput struct {
+	Open   float64 `json:"open_l_h" doc:"Against no head, as its plate has it"`
+	Shut   float64 `json:"shut_m,omitempty" doc:"Head at which it gives nothing; 0 is 3 m"`
+	Lift   float64 `json:"lift_m,omitempty" doc:"From the water to the highest point of its hose"`
+	Hose   float64 `json:"hose_m,omitempty"`
+	Bore   float64 `json:"bore_mm,omitempty" doc:"Inside, of the hose; 0 is as wide as it need be"`
+	Bends  int     `json:"bends,omitempty"`
+	Well   string  `json:"well,omitempty" doc:"Key of the livewell that it fills"`
+	Night  bool    `json:"night,omitempty" doc:"The small one that runs by night, in the other's stead"`
+	Height float64 `json:"height_m,omitempty" doc:"Of a bilge pump, over the keel"`
+	Float  string  `json:"float_tested_on,omitempty" doc:"When its float switch was tested last, as 2027-04-01"`
+}
+
+// WellInput is a livewell or a bait tank.
+type WellInput struct {
+	Key    string  `json:"key"`
+	Name   string  `json:"name"`
+	Tank   string  `json:"tank,omitempty" doc:"Name of the tank of hers that it is"`
+	Litres float64 `json:"litres,omitempty" doc:"To its overflow; 0 is nine tenths of the tank"`
+	Deep   float64 `json:"deep_m,omitempty" doc:"Of its water; 0 is the tank's height"`
+	Drain  float64 `json:"drain_mm,omitempty" doc:"Across its drain"`
+	Scoop  float64 `json:"scoop_mm,omitempty" doc:"Across the scoop that feeds it under way; 0 is none"`
+	Lift   float64 `json:"scoop_lift_m,omitempty" doc:"From the water to where the scoop's hose ends"`
 }
 
 // ChargerInput charges one bank.

@@ -3209,6 +3209,22 @@ export interface components {
              */
             saves_s: number;
         };
+        BilgeView: {
+            /** @description That feed it */
+            banks: string[];
+            /**
+             * Format: double
+             * @description Through its hose; 0 is not known
+             */
+            flow_l_h: number;
+            /**
+             * Format: double
+             * @description The hole 0.3 m under water that it keeps up with
+             */
+            hole_mm?: number;
+            key: string;
+            name: string;
+        };
         BoatFuel: {
             /** Format: uuid */
             id: string;
@@ -4089,6 +4105,8 @@ export interface components {
              * @description Across its plug; 0 is not measured
              */
             plug_mm?: number;
+            /** @description Of a pump: what it moves, and its hose */
+            pump?: components["schemas"]["PumpInput"];
             /** @description As drawn, from what it hangs on to the thing */
             route_m?: [
                 number,
@@ -7110,6 +7128,8 @@ export interface components {
              * @description What the engine's starter draws; 0 is a guess by her power
              */
             starter_a?: number;
+            /** @description Livewells and bait tanks */
+            wells?: components["schemas"]["WellInput"][];
         };
         NetPart: {
             at_m?: [
@@ -7916,6 +7936,8 @@ export interface components {
             banks: components["schemas"]["BankView"][];
             /** @description Gear that may be in her banks */
             batteries: components["schemas"]["BatteryView"][];
+            /** @description Her bilge pumps */
+            bilge: components["schemas"]["BilgeView"][];
             cautions: string[];
             circuits: components["schemas"]["CircuitView"][];
             diagram: components["schemas"]["DiagramView"];
@@ -7935,17 +7957,23 @@ export interface components {
             parts: components["schemas"]["NetPart"][];
             places: components["schemas"]["PlaceRef"][];
             posts: components["schemas"]["PostRef"][];
+            /** @description Where a spare aerator lies, and what it can hang on */
+            spare_aerator: string;
             /**
              * Format: double
              * @description What her starter draws, as said or guessed; 0 where her power is not known
              */
             starter_a: number;
+            /** @description Her livewells among her tanks */
+            tanks: string[];
             usual: components["schemas"]["UsualDraw"][];
             /**
              * Format: int64
              * @description Of her electrics; 0 where nobody wrote any
              */
             version: number;
+            /** @description What runs through her livewells, and the fish that keeps */
+            wells: components["schemas"]["WellView"][];
         };
         "Preview-hullRequest": {
             hull: components["schemas"]["HullInput"];
@@ -8034,6 +8062,56 @@ export interface components {
             /** @enum {string} */
             kind: "mass" | "hull" | "height";
             sentence: string;
+        };
+        PumpInput: {
+            /** Format: int64 */
+            bends?: number;
+            /**
+             * Format: double
+             * @description Inside, of the hose; 0 is as wide as it need be
+             */
+            bore_mm?: number;
+            /** @description When its float switch was tested last, as 2027-04-01 */
+            float_tested_on?: string;
+            /**
+             * Format: double
+             * @description Of a bilge pump, over the keel
+             */
+            height_m?: number;
+            /** Format: double */
+            hose_m?: number;
+            /**
+             * Format: double
+             * @description From the water to the highest point of its hose
+             */
+            lift_m?: number;
+            /** @description The small one that runs by night, in the other's stead */
+            night?: boolean;
+            /**
+             * Format: double
+             * @description Against no head, as its plate has it
+             */
+            open_l_h: number;
+            /**
+             * Format: double
+             * @description Head at which it gives nothing; 0 is 3 m
+             */
+            shut_m?: number;
+            /** @description Key of the livewell that it fills */
+            well?: string;
+        };
+        PumpView: {
+            /** Format: double */
+            duty: number;
+            /**
+             * Format: double
+             * @description While it runs
+             */
+            flow_l_h: number;
+            /** @description Of its circuit */
+            key: string;
+            name: string;
+            night: boolean;
         };
         Put: {
             /** Format: uuid */
@@ -8137,7 +8215,7 @@ export interface components {
             from_min: number;
             kept: boolean;
             /** @enum {string} */
-            key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "dark";
+            key: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "well" | "dark";
             /** @description With its source */
             limit: string;
             /**
@@ -8176,7 +8254,7 @@ export interface components {
              * @description What it helps against most
              * @enum {string}
              */
-            for: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "dark";
+            for: "swamps" | "awash" | "freeboard" | "heel" | "bow_down" | "stern_down" | "plate" | "fuel" | "ice" | "power" | "start" | "well" | "dark";
             /** @description The trip's fuel with it */
             fuel?: components["schemas"]["FuelPlan"];
             /** @description Every limit holds with it */
@@ -8650,6 +8728,12 @@ export interface components {
             /** @description The load hangs still; sigma_kg is given */
             still: boolean;
         };
+        ScoopView: {
+            /** Format: double */
+            flow_l_h: number;
+            /** Format: double */
+            speed_m_s: number;
+        };
         Scupper: {
             at_m: [
                 number,
@@ -8816,6 +8900,8 @@ export interface components {
              * @description Of her electrics; 0 where there are none yet
              */
             version: number;
+            /** @description Livewells and bait tanks */
+            wells?: components["schemas"]["WellInput"][];
         };
         "Set-ratesRequest": {
             rates: components["schemas"]["RateInput"][];
@@ -10167,6 +10253,96 @@ export interface components {
              * @description From the transom to its bulkhead
              */
             length_m: number;
+        };
+        WellAtNight: {
+            /** Format: double */
+            flow_l_h: number;
+            /** Format: double */
+            keeps_kg: number;
+            /** Format: double */
+            turnover_h: number;
+        };
+        WellInput: {
+            /**
+             * Format: double
+             * @description Of its water; 0 is the tank's height
+             */
+            deep_m?: number;
+            /**
+             * Format: double
+             * @description Across its drain
+             */
+            drain_mm?: number;
+            key: string;
+            /**
+             * Format: double
+             * @description To its overflow; 0 is nine tenths of the tank
+             */
+            litres?: number;
+            name: string;
+            /**
+             * Format: double
+             * @description From the water to where the scoop's hose ends
+             */
+            scoop_lift_m?: number;
+            /**
+             * Format: double
+             * @description Across the scoop that feeds it under way; 0 is none
+             */
+            scoop_mm?: number;
+            /** @description Name of the tank of hers that it is */
+            tank?: string;
+        };
+        WellView: {
+            /**
+             * Format: double
+             * @description and by what they breathe
+             */
+            by_oxygen_kg: number;
+            /**
+             * Format: double
+             * @description Fish that it keeps by its litres
+             */
+            by_volume_kg: number;
+            /**
+             * Format: double
+             * @description and to run empty by its drain
+             */
+            drains_h?: number;
+            /**
+             * Format: double
+             * @description Hours to fill it; 0 is not known
+             */
+            fills_h?: number;
+            /**
+             * Format: double
+             * @description On the mean, with timers; what runs by night only is not in it
+             */
+            flow_l_h: number;
+            key: string;
+            /**
+             * Format: double
+             * @description That its water weighs
+             */
+            kg: number;
+            /** Format: double */
+            litres: number;
+            name: string;
+            /** @description With the small pump by night */
+            night?: components["schemas"]["WellAtNight"];
+            pumps: components["schemas"]["PumpView"][];
+            /** @description What the scoop takes in at some speeds */
+            scoop?: components["schemas"]["ScoopView"][];
+            /**
+             * Format: double
+             * @description How often an hour its water is new
+             */
+            turnover_h: number;
+            /**
+             * Format: double
+             * @description Of the water that this is for
+             */
+            water_c: number;
         };
         When: {
             /** @description Somebody aboard is so old, years */

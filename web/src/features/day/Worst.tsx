@@ -95,6 +95,7 @@ const HEADINGS: Record<string, string> = {
   ice: "The ice runs out",
   power: "A battery runs down",
   start: "Her engine does not start",
+  well: "Too many fish for the livewell",
   dark: "Back after dark",
 };
 

@@ -4,6 +4,7 @@ import { Amount } from "../../ui/Amount";
 import { Checks, Choice, Loose } from "../../ui/Form";
 import { type Circuit, feeders, figure, type Net, type Power } from "./net";
 import { gaugeOf } from "./OneLine";
+import { PumpForm } from "./Pumps";
 
 type Props = {
   power: Power;
@@ -65,6 +66,7 @@ export function CircuitForm({ power, net, c, units, drawing, onDraw, onChange }:
         )}
       </div>
       <When c={c} usual={usual?.when ?? ""} onChange={(on) => set({ on })} />
+      <PumpForm net={net} c={c} units={units} onChange={(pump) => set({ pump })} />
       <h3 className="label-type text-lg">Wire and fuse</h3>
       <div className="grid grid-cols-2 gap-x-4 gap-y-2">
         <Choice

@@ -1,8 +1,10 @@
 import { Plus } from "lucide-react";
+import type { Units } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { Amount } from "../../ui/Amount";
 import { Choice, Loose } from "../../ui/Form";
 import { figure, freshKey, type Net, type Power } from "./net";
+import { Pumps, Wells } from "./Pumps";
 
 const ROLES = Object.fromEntries(WORDS.bank_roles);
 
@@ -10,6 +12,7 @@ type Props = {
   crew: string;
   power: Power;
   net: Net;
+  units: Units;
   chosen?: string;
   may: boolean;
   onChoose: (key: string) => void;
@@ -17,7 +20,7 @@ type Props = {
 };
 
 /** What wants a hand first, then her banks, what charges them, and more to add. */
-export function Listed({ crew, power, net, may, onChoose, onNet }: Props) {
+export function Listed({ crew, power, net, units, may, onChoose, onNet }: Props) {
   const wrong = power.findings.filter((f) => !f.note);
   const notes = power.findings.filter((f) => f.note);
   return (
@@ -62,8 +65,14 @@ export function Listed({ crew, power, net, may, onChoose, onNet }: Props) {
           );
         })}
       </section>
+      <Pumps power={power} units={units} />
       {may && <Adding net={net} onNet={onNet} onChoose={onChoose} />}
-      {may && net.banks.length > 0 && <Chargers power={power} net={net} onNet={onNet} />}
+      {may && net.banks.length > 0 && (
+        <>
+          <Chargers power={power} net={net} onNet={onNet} />
+          <Wells power={power} net={net} units={units} onNet={onNet} />
+        </>
+      )}
       {net.banks.length > 0 && <Sheets crew={crew} boat={power.id} />}
       {power.cautions.map((c) => (
         <p key={c} className="quiet text-sm leading-snug">

@@ -103,6 +103,7 @@ function Shown({ me, saved }: { me: Membership; saved: Power }) {
               crew={me.crew_id}
               power={power}
               net={net}
+              units={units}
               chosen={chosen}
               may={mayChange}
               onChoose={pick}
