@@ -446,3 +446,36 @@ func TestTheDrillSaysWhoKnowsAndWhereTheyLookFirst(t *testing.T) {
 	err = w.Brief.Tried(ctx, w.hand, store.NewID(), w.boat, brief.DrillTry{Name: "x", GearID: w.cooler.ID, Seconds: 1})
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "it is not aboard")
 }
+
+// Small things that go along are charged the evening before, and counted against the
+// sockets of the crew's chargers, wherever those are.
+func TestSmallThingsAreChargedTheEveningBefore(t *testing.T) {
+	w := newWorld(t)
+	trip := w.trip("night", 1, 1, 2)
+	charged := func(name string, count int, change func(*gear.GearInput)) gear.GearView {
+		in := gearInput(name, 0.2)
+		in.Count = count
+		change(&in)
+		g, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
+		require.NoError(t, err)
+		return g
+	}
+	lamps := charged("headlamps", 3, func(in *gear.GearInput) { in.ChargedBy = "usb" })
+	charged("beacon at home", 1, func(in *gear.GearInput) { in.ChargedBy = "usb" })
+	w.aboardIn(lamps, w.locker)
+	evening := func() string { return strings.Join(texts(stageOf(w.lists(trip), "evening")), "; ") }
+	assert.Contains(t, evening(), "Charge: headlamps, 3, USB")
+	assert.NotContains(t, evening(), "beacon", "it does not go along")
+	assert.Contains(t, evening(), "3 things charge by USB and 0 sockets are there")
+	charged("block", 1, func(in *gear.GearInput) { in.Charges, in.Sockets = "usb", 2 })
+	assert.Contains(t, evening(), "3 things charge by USB and 2 sockets are there: begin early, for 2 rounds")
+	charged("second block", 1, func(in *gear.GearInput) { in.Charges, in.Sockets = "usb", 1 })
+	assert.NotContains(t, evening(), "sockets")
+
+	in := gearInput("AGM", 20)
+	in.Chemistry, in.Volts, in.AmpHours = "agm", 12, 90
+	battery, err := w.Gear.SaveGear(ctx, w.owner, store.NewID(), uuid.Nil, 0, in)
+	require.NoError(t, err)
+	require.NoError(t, w.Power.Save(ctx, w.owner, store.NewID(), w.boat, 0, netOf(battery.ID)))
+	assert.Contains(t, evening(), "Charge: battery", "the bank of her electrics")
+}

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"ergasia/app/gear"
 	"ergasia/app/kernel"
 	"ergasia/store/model"
 
@@ -249,7 +250,35 @@ func (l *loader) power() error {
 			return fmt.Errorf("electrics of %s: %w", name, told(err))
 		}
 	}
-	return nil
+	return l.charging()
+}
+
+// charged is how small things are charged before a day.
+var charged = map[string]string{"headlamps": "usb", "headlamps, spare": "usb", "satellite messenger": "usb", "phone, Ilse": "usb",
+	"phone, Oskar": "usb", "handheld radio": "own", "portable sonar unit": "own"}
+
+// charging says how small things are charged, and what the crew's one charger takes at once.
+func (l *loader) charging() error {
+	if err := l.look(); err != nil {
+		return err
+	}
+	set := func(name string, change func(*gear.GearInput)) error {
+		g, err := l.named(name)
+		if err != nil {
+			return err
+		}
+		change(&g.GearInput)
+		if _, err := l.app.Gear.SaveGear(l.ctx, l.actor, uuid.Nil, g.ID, g.Version, g.GearInput); err != nil {
+			return fmt.Errorf("%s: %w", name, told(err))
+		}
+		return nil
+	}
+	for name, by := range charged {
+		if err := set(name, func(in *gear.GearInput) { in.ChargedBy = by }); err != nil {
+			return err
+		}
+	}
+	return set("USB charger, 4 ports", func(in *gear.GearInput) { in.Charges, in.Sockets = "usb", 4 })
 }
 
 func (l *loader) wire(name string) error {

@@ -58,6 +58,9 @@ type GearInput struct {
 	AmpHours     float64      `json:"amp_hours,omitempty" doc:"as new"`
 	Cranking     float64      `json:"cranking_a,omitempty" doc:"Cold-cranking amperes; 0 is not said"`
 	InUseSince   *kernel.Date `json:"in_use_since,omitempty" doc:"Batteries hold less each year"`
+	ChargedBy    string       `json:"charged_by,omitempty" words:"charged_by" doc:"How it is charged before a day; empty where it is not"`
+	Charges      string       `json:"charges,omitempty" words:"charged_by" doc:"Of a charger: what it charges"`
+	Sockets      int          `json:"sockets,omitempty" doc:"Of a charger: so many at once"`
 	Guide        float64      `json:"guide_m,omitempty" doc:"Of a rod, the height of its largest guide: what its tip takes up; nought where it does not taper"`
 }
 
@@ -110,7 +113,7 @@ const (
 	groupHolds = "A box: what it holds"
 	groupPaper = "Dates, serial number, cost"
 	groupSafe  = "Safety equipment"
-	groupPower = "A battery"
+	groupPower = "Batteries and charging"
 )
 
 // Groups of the form, in order.
@@ -297,6 +300,14 @@ var Fields = slices.Concat(
 			in: func(g *GearInput) any { return &g.Cranking }, row: func(g *model.Gear) any { return &g.Cranking }},
 		{Key: "in_use_since", Label: "In use since", Kind: Day, Group: groupPower, column: "in_use_since",
 			in: func(g *GearInput) any { return &g.InUseSince }, row: func(g *model.Gear) any { return &g.InUseSince }},
+		{Key: "charged_by", Label: "Charged before a day with", None: "nothing", Kind: Choice, Group: groupPower,
+			List: "charged_by", column: "charged_by",
+			in: func(g *GearInput) any { return &g.ChargedBy }, row: func(g *model.Gear) any { return &g.ChargedBy }},
+		{Key: "charges", Label: "As a charger, it charges", None: "nothing", Kind: Choice, Group: groupPower, List: "charged_by",
+			column: "charges",
+			in:     func(g *GearInput) any { return &g.Charges }, row: func(g *model.Gear) any { return &g.Charges }},
+		{Key: "sockets", Label: "So many at once", Kind: Count, Group: groupPower, column: "sockets", high: 100,
+			in: func(g *GearInput) any { return &g.Sockets }, row: func(g *model.Gear) any { return &g.Sockets }},
 	},
 )
 

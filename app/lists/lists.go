@@ -129,6 +129,9 @@ func read(tx *store.Tx, s sources) (_ sources, err error) {
 		return s, fmt.Errorf("reading the crew's own lines: %w", err)
 	}
 	s.own = ofTrip(s.own, o.Trip.BoatID, o.Trip.ID)
+	if err := store.All(tx, &s.chargers, "id", "charges <> ''"); err != nil {
+		return s, fmt.Errorf("reading the crew's chargers: %w", err)
+	}
 	s.goes, err = toFetch(tx, o)
 	return s, err
 }

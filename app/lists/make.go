@@ -36,6 +36,8 @@ type sources struct {
 	jobs   []model.Job
 	goes   []fetch
 	own    []model.ListLine
+
+	chargers []model.Gear // wherever they are
 }
 
 // fetch is gear that is promised to the trip and lies ashore or in another boat.
@@ -131,18 +133,7 @@ func (m *maker) evening() {
 			m.add("evening", "fuel", fmt.Sprintf("Fill %.0f %s of fuel, with an air gap", u.FromSI(add), u.Symbol))
 		}
 	}
-	if o.Laden != nil {
-		for _, b := range o.Laden.Craft.Input.Outfit.Masses {
-			if b.Kind == "battery" {
-				m.add("evening", "charge "+b.Name, "Charge: "+b.Name)
-			}
-		}
-		for _, g := range o.Laden.Gear {
-			if slices.Contains(g.Hazards, "lithium") && m.along(g) {
-				m.add("evening", "charge "+g.Name, "Charge: "+g.Name)
-			}
-		}
-	}
+	m.charging()
 	from := map[string][]string{}
 	var places []string
 	for _, g := range m.goes {

@@ -389,6 +389,9 @@ var (
 	// Chemistries of batteries; core/power has what is usual of each.
 	Chemistries = List{{Key: "flooded", Label: "flooded lead"}, {Key: "agm", Label: "AGM"}, {Key: "gel", Label: "gel"},
 		{Key: "lifepo4", Label: "lithium iron phosphate"}}
+	// ChargedBy is how small things are charged.
+	ChargedBy = List{{Key: "usb", Label: "USB"}, {Key: "12v", Label: "a 12 V socket"}, {Key: "mains", Label: "a mains charger"},
+		{Key: "own", Label: "a charger of its own"}}
 	BankRoles = List{{Key: "start", Label: "starts the engine"}, {Key: "motor", Label: "drives the bow motor"},
 		{Key: "house", Label: "house"}, {Key: "sonar", Label: "sonar"}, {Key: "spare", Label: "spare"}}
 	// NetParts stand between banks and circuits; core/circuits has what each may do.
@@ -442,7 +445,7 @@ var Lists = map[string]List{
 	"sonar_criteria": SonarCriteria, "sonar_places": SonarPlaces,
 	"safety_classes": SafetyClasses, "carriage_propulsion": CarriagePropulsion, "carriage_fuels": CarriageFuels, "fixed_spots": FixedSpots,
 	"carriage_waters": CarriageWaters, "carriage_uses": CarriageUses, "carriage_per": CarriagePer, "carriage_status": CarriageStatus,
-	"chemistries": Chemistries, "bank_roles": BankRoles, "net_parts": NetParts, "load_kinds": LoadKinds, "draw_known": DrawKnown,
+	"charged_by": ChargedBy, "chemistries": Chemistries, "bank_roles": BankRoles, "net_parts": NetParts, "load_kinds": LoadKinds, "draw_known": DrawKnown,
 	"wire_loses": WireLoses, "charger_kinds": ChargerKinds,
 	"paper_kinds": PaperKinds, "list_stages": ListStages, "job_kinds": JobKinds, "job_states": JobStates,
 }

@@ -79,6 +79,9 @@ type Gear struct {
 	Volts, AmpHours                           float64
 	Cranking                                  float64    // cold-cranking amperes; nought is not said
 	InUseSince                                *time.Time `gorm:"type:date"`
+	ChargedBy                                 string     // of what is charged before a day
+	Charges                                   string     // of a charger
+	Sockets                                   int        // that it has
 	Version                                   int
 }
 

@@ -3584,6 +3584,16 @@ export interface components {
             brought?: boolean;
             buoyant?: boolean;
             /**
+             * @description How it is charged before a day; empty where it is not
+             * @enum {string}
+             */
+            charged_by?: "usb" | "12v" | "mains" | "own";
+            /**
+             * @description Of a charger: what it charges
+             * @enum {string}
+             */
+            charges?: "usb" | "12v" | "mains" | "own";
+            /**
              * @description Of a battery; empty where it is none
              * @enum {string}
              */
@@ -3709,6 +3719,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: int64
+             * @description Of a charger: so many at once
+             */
+            sockets?: number;
             /**
              * Format: uuid
              * @description The gear that it is a spare for
@@ -5323,6 +5338,16 @@ export interface components {
             brought?: boolean;
             buoyant?: boolean;
             /**
+             * @description How it is charged before a day; empty where it is not
+             * @enum {string}
+             */
+            charged_by?: "usb" | "12v" | "mains" | "own";
+            /**
+             * @description Of a charger: what it charges
+             * @enum {string}
+             */
+            charges?: "usb" | "12v" | "mains" | "own";
+            /**
              * @description Of a battery; empty where it is none
              * @enum {string}
              */
@@ -5467,6 +5492,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: int64
+             * @description Of a charger: so many at once
+             */
+            sockets?: number;
             /** @description What is a spare for it */
             spares: components["schemas"]["GearRow"][];
             /**
@@ -5526,6 +5556,16 @@ export interface components {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description How it is charged before a day; empty where it is not
+             * @enum {string}
+             */
+            charged_by?: "usb" | "12v" | "mains" | "own";
+            /**
+             * @description Of a charger: what it charges
+             * @enum {string}
+             */
+            charges?: "usb" | "12v" | "mains" | "own";
             /**
              * @description Of a battery; empty where it is none
              * @enum {string}
@@ -5653,6 +5693,11 @@ export interface components {
                 number
             ];
             /**
+             * Format: int64
+             * @description Of a charger: so many at once
+             */
+            sockets?: number;
+            /**
              * Format: uuid
              * @description The gear that it is a spare for
              */
@@ -5715,6 +5760,16 @@ export interface components {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description How it is charged before a day; empty where it is not
+             * @enum {string}
+             */
+            charged_by?: "usb" | "12v" | "mains" | "own";
+            /**
+             * @description Of a charger: what it charges
+             * @enum {string}
+             */
+            charges?: "usb" | "12v" | "mains" | "own";
             /**
              * @description Of a battery; empty where it is none
              * @enum {string}
@@ -5854,6 +5909,11 @@ export interface components {
                 number
             ];
             /**
+             * Format: int64
+             * @description Of a charger: so many at once
+             */
+            sockets?: number;
+            /**
              * Format: uuid
              * @description The gear that it is a spare for
              */
@@ -5928,6 +5988,16 @@ export interface components {
             /** @description It is brought to the post and stowed again: two ways a use; else it is used where it lies, one */
             brought?: boolean;
             buoyant?: boolean;
+            /**
+             * @description How it is charged before a day; empty where it is not
+             * @enum {string}
+             */
+            charged_by?: "usb" | "12v" | "mains" | "own";
+            /**
+             * @description Of a charger: what it charges
+             * @enum {string}
+             */
+            charges?: "usb" | "12v" | "mains" | "own";
             /**
              * @description Of a battery; empty where it is none
              * @enum {string}
@@ -6061,6 +6131,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Format: int64
+             * @description Of a charger: so many at once
+             */
+            sockets?: number;
             /**
              * Format: uuid
              * @description The gear that it is a spare for

@@ -1,5 +1,5 @@
 // Written by web/generated_test.go; do not edit.
-export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","Safety equipment","A battery","A box: what it holds","Dates, serial number, cost"] as const;
+export const GEAR_GROUPS = ["Name and owner","Size and mass","Care","Use","Safety equipment","Batteries and charging","A box: what it holds","Dates, serial number, cost"] as const;
 export const GEAR_FIELDS = [
   {
     "key": "name",
@@ -285,7 +285,7 @@ export const GEAR_FIELDS = [
     "key": "chemistry",
     "label": "Chemistry",
     "kind": "choice",
-    "group": "A battery",
+    "group": "Batteries and charging",
     "list": "chemistries",
     "none": "no battery"
   },
@@ -294,26 +294,48 @@ export const GEAR_FIELDS = [
     "label": "Volts",
     "hint": "12, 24",
     "kind": "number",
-    "group": "A battery"
+    "group": "Batteries and charging"
   },
   {
     "key": "amp_hours",
     "label": "Ampere-hours",
     "hint": "as new",
     "kind": "number",
-    "group": "A battery"
+    "group": "Batteries and charging"
   },
   {
     "key": "cranking_a",
     "label": "Cold-cranking amperes",
     "hint": "0: not said",
     "kind": "number",
-    "group": "A battery"
+    "group": "Batteries and charging"
   },
   {
     "key": "in_use_since",
     "label": "In use since",
     "kind": "day",
-    "group": "A battery"
+    "group": "Batteries and charging"
+  },
+  {
+    "key": "charged_by",
+    "label": "Charged before a day with",
+    "kind": "choice",
+    "group": "Batteries and charging",
+    "list": "charged_by",
+    "none": "nothing"
+  },
+  {
+    "key": "charges",
+    "label": "As a charger, it charges",
+    "kind": "choice",
+    "group": "Batteries and charging",
+    "list": "charged_by",
+    "none": "nothing"
+  },
+  {
+    "key": "sockets",
+    "label": "So many at once",
+    "kind": "count",
+    "group": "Batteries and charging"
   }
 ] as const;

@@ -52,6 +52,12 @@ export const WORDS = {
     ["coastal", "coastal"],
     ["offshore", "offshore"],
   ],
+  charged_by: [
+    ["usb", "USB"],
+    ["12v", "a 12 V socket"],
+    ["mains", "a mains charger"],
+    ["own", "a charger of its own"],
+  ],
   charger_kinds: [
     ["engine", "the engine, under way"],
     ["shore", "a charger on shore power"],
