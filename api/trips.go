@@ -54,7 +54,10 @@ func (s *Server) registerTrips() {
 			Idempotent
 			Body trips.LogInput
 		}) error {
-			return s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body)
+			if err := s.app.Trips.LogTrip(ctx, actor, in.Key, in.Trip, in.Body); err != nil || len(in.Body.Volts) == 0 {
+				return err
+			}
+			return s.app.Days.LearnBanks(ctx, actor, in.Trip)
 		})
 	read(s, kernel.See, op("list-promised", crewPath+"trips/{trip}/gear", "What is promised to a trip"),
 		func(ctx context.Context, actor kernel.Actor, in *TripPath) ([]trips.PromisedView, error) {

@@ -121,7 +121,8 @@ func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id u
 type DueRow struct {
 	GearID    *uuid.UUID   `json:"gear_id,omitempty" format:"uuid"`
 	FittingID *uuid.UUID   `json:"fitting_id,omitempty" format:"uuid" doc:"Of a boat's fitting that is looked at again"`
-	BoatID    *uuid.UUID   `json:"boat_id,omitempty" format:"uuid" doc:"Of the fitting"`
+	BoatID    *uuid.UUID   `json:"boat_id,omitempty" format:"uuid" doc:"Of the fitting, or of a bank of hers that fades"`
+	Bank      string       `json:"bank,omitempty" doc:"Key of a bank of the boat's that fades"`
 	PaperID   *uuid.UUID   `json:"paper_id,omitempty" format:"uuid" doc:"Of a paper; told to those who may see papers"`
 	Name      string       `json:"name"`
 	Where     string       `json:"where"`
@@ -189,7 +190,11 @@ func (a *Wing) List(tx *store.Tx, actor kernel.Actor) (DueList, error) {
 	if err != nil {
 		return list, err
 	}
-	things = slices.Concat(things, looks, papers)
+	banks, err := banksDue(tx, ahead, known)
+	if err != nil {
+		return list, err
+	}
+	things = slices.Concat(things, looks, papers, banks)
 	for _, d := range due.List(kernel.DayOfTime(a.Today()), next, things) {
 		r := known[d.Thing]
 		r.Kind, r.What, r.When, r.Trip, r.Left = string(d.Kind), d.What, string(d.When), d.Trip, d.Left
@@ -318,6 +323,8 @@ func (r DueRow) entry() string {
 		return r.FittingID.String() + "-" + r.Kind
 	case r.PaperID != nil:
 		return r.PaperID.String() + "-" + r.Kind
+	case r.Bank != "":
+		return r.BoatID.String() + "-" + r.Bank
 	}
 	return r.GearID.String() + "-" + r.Kind
 }

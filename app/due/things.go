@@ -119,6 +119,40 @@ func fittingsDue(tx *store.Tx, ahead []model.Trip, known map[string]DueRow) ([]d
 	return things, nil
 }
 
+// banksDue are the banks that fade, by what their volts at rest taught, with the trips that
+// their boats go on. What is said of each is put into known.
+func banksDue(tx *store.Tx, ahead []model.Trip, known map[string]DueRow) ([]due.Thing, error) {
+	var rows []model.Electrics
+	if err := store.Some(tx, &rows, dueMost, "boat_id", "jsonb_array_length(learned) > 0"); err != nil {
+		return nil, fmt.Errorf("loading banks that fade: %w", err)
+	}
+	var things []due.Thing
+	for _, e := range rows {
+		var boat model.Boat
+		if err := store.One(tx, &boat, "id = ?", e.BoatID); err != nil {
+			return nil, fmt.Errorf("loading the boat of a bank: %w", err)
+		}
+		for _, b := range e.Net.Banks {
+			l := e.Learned.Of(b.Key)
+			var last kernel.Date
+			if l == nil || l.TestIn == 0 || last.UnmarshalText([]byte(l.On)) != nil {
+				continue
+			}
+			what := fmt.Sprintf("test or replace: it holds %.0f %% of what it did when new", l.Holds*100)
+			t := due.Thing{ID: e.BoatID.String() + b.Key, Rules: []due.Rule{{What: what, EveryDays: l.TestIn,
+				LastDay: kernel.DayOfTime(last.At)}}}
+			for _, trip := range ahead {
+				if trip.BoatID != nil && *trip.BoatID == e.BoatID {
+					t.Outings = append(t.Outings, outing(trip))
+				}
+			}
+			known[t.ID] = DueRow{BoatID: &e.BoatID, Bank: b.Key, Name: b.Name, Where: boat.Name}
+			things = append(things, t)
+		}
+	}
+	return things, nil
+}
+
 // papersDue are the papers that have a last day, where the actor may see papers, each with
 // the boat or the person it is of. What is said of each is put into known.
 func papersDue(tx *store.Tx, actor kernel.Actor, known map[string]DueRow) ([]due.Thing, error) {

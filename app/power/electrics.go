@@ -22,6 +22,7 @@ import (
 type Electrics struct {
 	Input   model.NetInput
 	Version int // 0 where nobody wrote anything
+	Learned model.LearnedList
 	laden   *aboard.Laden
 	net     circuits.Net
 	today   time.Time
@@ -34,7 +35,11 @@ func Of(tx *store.Tx, s *aboard.Laden, today time.Time) (*Electrics, error) {
 	if err != nil && !errors.Is(err, store.ErrNone) {
 		return nil, fmt.Errorf("reading the boat's electrics: %w", err)
 	}
-	return with(tx, s, row.Net, row.Version, today)
+	e, err := with(tx, s, row.Net, row.Version, today)
+	if err == nil {
+		e.Learned = row.Learned
+	}
+	return e, err
 }
 
 // with are electrics as they are said, kept or not.
@@ -127,10 +132,15 @@ func (e *Electrics) bank(b model.BankInput, celsius float64) (power.Bank, bool) 
 	one.Taper = true
 	one.Usable = cmp.Or(b.Usable, one.Usable)
 	one.Factor, one.Sigma = power.Factor(one.Chemistry, e.years(list), celsius), power.HoldsSigma
+	e.warm(&one, b, celsius)
+	return one, true
+}
+
+// warm puts in what a bank was measured to hold.
+func (e *Electrics) warm(one *power.Bank, b model.BankInput, celsius float64) {
 	if b.Holds > 0 { // measured at about room temperature: cold takes from it too
 		one.Factor, one.Sigma = b.Holds*power.Factor(one.Chemistry, 0, celsius), power.HoldsSigma/2
 	}
-	return one, true
 }
 
 // years is the age of the oldest of some batteries; 0 where nobody said.

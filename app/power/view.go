@@ -57,6 +57,8 @@ type BankView struct {
 	Years     float64    `json:"years"`
 	Feeds     int        `json:"feeds" doc:"Circuits that hang on it, or may"`
 	At        *model.Vec `json:"at_m,omitempty"`
+
+	Learned *model.LearnedBank `json:"learned,omitempty" doc:"What its volts at rest said"`
 }
 
 // NetPart is what hangs on a part.
@@ -277,6 +279,7 @@ func (e *Electrics) bankView(b model.BankInput) BankView {
 			v.Feeds++
 		}
 	}
+	v.Learned = e.Learned.Of(b.Key)
 	one, known := e.bank(b, usualCelsius)
 	if !known {
 		return v

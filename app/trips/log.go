@@ -39,6 +39,11 @@ func (in LogInput) check() error {
 	fs.Within("distance_m", in.Distance, 0, 5e6)
 	fs.Within("fetching", in.Fetching, 0, 5)
 	fs.Within("ice_left_kg", in.IceLeft, 0, 1000)
+	for i, v := range in.Volts {
+		fs.Text(fmt.Sprintf("volts[%d].bank", i), v.Bank, 1, 40)
+		fs.Within(fmt.Sprintf("volts[%d].before_v", i), v.Before, 0, 120)
+		fs.Within(fmt.Sprintf("volts[%d].after_v", i), v.After, 0, 120)
+	}
 	if n := len(in.Notes); n > 4000 {
 		fs.Add("notes", n, "at most 4000 letters")
 	}

@@ -138,11 +138,17 @@ func OpenVolts(c Chemistry, nominal, soc float64) float64 {
 // SoCOf is the state of charge at which a battery shows so many volts at rest, and how
 // much a tenth of a volt (of one of 12 V) changes it there.
 func SoCOf(c Chemistry, nominal, volts float64) (soc, perTenth float64) {
+	soc, perTenth = alongTable(c, nominal, volts)
+	return min(1, max(0, soc)), perTenth
+}
+
+// alongTable is SoCOf that goes on over full and under flat, for readings with an error.
+func alongTable(c Chemistry, nominal, volts float64) (soc, perTenth float64) {
 	open, v := kinds[c].open, volts*12/nominal
 	i := 0
 	for i < 3 && v > open[i+1] {
 		i++
 	}
 	slope := 0.25 / (open[i+1] - open[i])
-	return min(1, max(0, float64(i)/4+(v-open[i])*slope)), slope / 10
+	return float64(i)/4 + (v-open[i])*slope, slope / 10
 }

@@ -18,6 +18,7 @@ CREATE TABLE electrics (
   boat_id uuid PRIMARY KEY,
   crew_id uuid NOT NULL,
   net     jsonb NOT NULL CHECK (jsonb_typeof(net) = 'object'),
+  learned jsonb NOT NULL DEFAULT '[]' CHECK (jsonb_typeof(learned) = 'array'), -- of its banks, from volts at rest
   version integer NOT NULL,
   UNIQUE (crew_id, boat_id),
   FOREIGN KEY (crew_id, boat_id) REFERENCES boat (crew_id, id) ON DELETE CASCADE

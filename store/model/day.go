@@ -127,6 +127,8 @@ type TripLog struct {
 	IceLeft  float64 `json:"ice_left_kg,omitempty"`
 	Fetching float64 `json:"fetching,omitempty" doc:"How long fetching took against what was reckoned: 1 is alike, 0 nobody said"`
 	Notes    string  `json:"notes,omitempty"`
+
+	Volts []RestVolts `json:"volts,omitempty" maxItems:"8" doc:"Of her banks at rest, an hour after the last load or charge"`
 }
 
 // TripUse is a piece that went along on a trip; Used is nil where nobody said.

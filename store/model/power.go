@@ -1,6 +1,8 @@
 package model
 
 import (
+	"encoding/json"
+
 	"github.com/google/uuid"
 )
 
@@ -8,8 +10,57 @@ import (
 type Electrics struct {
 	BoatID  uuid.UUID `gorm:"primaryKey"`
 	CrewID  uuid.UUID
-	Net     NetInput `gorm:"serializer:json"`
+	Net     NetInput    `gorm:"serializer:json"`
+	Learned LearnedList `gorm:"serializer:json"`
 	Version int
+}
+
+// LearnedList is what was learned of a boat's banks; none is an empty list, never null.
+type LearnedList []LearnedBank
+
+// Of finds what was learned of a bank, or nil.
+func (l LearnedList) Of(bank string) *LearnedBank {
+	for i := range l {
+		if l[i].Bank == bank {
+			return &l[i]
+		}
+	}
+	return nil
+}
+
+// MarshalJSON writes the list.
+func (l LearnedList) MarshalJSON() ([]byte, error) {
+	if l == nil {
+		return []byte("[]"), nil
+	}
+	return json.Marshal([]LearnedBank(l))
+}
+
+// LearnedBank is what volts at rest after some days said of a bank.
+type LearnedBank struct {
+	Bank     string        `json:"bank" doc:"Its key"`
+	Holds    float64       `json:"holds" doc:"Of what it held when new"`
+	Low      float64       `json:"low" doc:"In 95 of 100 it holds more than this"`
+	High     float64       `json:"high" doc:"and less than this"`
+	ByAge    float64       `json:"by_age" doc:"What its age alone would say"`
+	Evenings int           `json:"evenings"`
+	On       string        `json:"on" doc:"The day of the last of them"`
+	TestIn   int           `json:"test_in_d,omitempty" doc:"Days from then after which it has faded so far that it is to be tested or replaced"`
+	Loads    []LearnedLoad `json:"loads,omitempty" doc:"What draws otherwise than said"`
+}
+
+// LearnedLoad is by what a circuit's draw is multiplied.
+type LearnedLoad struct {
+	Circuit string  `json:"circuit" doc:"Its key"`
+	By      float64 `json:"by"`
+	Sigma   float64 `json:"sigma"`
+}
+
+// RestVolts are a bank's volts at rest before and after a trip.
+type RestVolts struct {
+	Bank   string  `json:"bank" doc:"Its key"`
+	Before float64 `json:"before_v"`
+	After  float64 `json:"after_v"`
 }
 
 // TableName is its table.

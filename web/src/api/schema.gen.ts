@@ -3143,6 +3143,8 @@ export interface components {
             key: string;
             /** @description Its batteries' figures are */
             known: boolean;
+            /** @description What its volts at rest said */
+            learned?: components["schemas"]["LearnedBank"];
             /**
              * Format: double
              * @description Of that, what may be taken out
@@ -4594,9 +4596,11 @@ export interface components {
             worn: components["schemas"]["GearRow"][];
         };
         DueRow: {
+            /** @description Key of a bank of the boat's that fades */
+            bank?: string;
             /**
              * Format: uuid
-             * @description Of the fitting
+             * @description Of the fitting, or of a bank of hers that fades
              */
             boat_id?: string;
             /**
@@ -6638,6 +6642,49 @@ export interface components {
             places: string[];
             title: string;
         };
+        LearnedBank: {
+            /** @description Its key */
+            bank: string;
+            /**
+             * Format: double
+             * @description What its age alone would say
+             */
+            by_age: number;
+            /** Format: int64 */
+            evenings: number;
+            /**
+             * Format: double
+             * @description and less than this
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Of what it held when new
+             */
+            holds: number;
+            /** @description What draws otherwise than said */
+            loads?: components["schemas"]["LearnedLoad"][];
+            /**
+             * Format: double
+             * @description In 95 of 100 it holds more than this
+             */
+            low: number;
+            /** @description The day of the last of them */
+            on: string;
+            /**
+             * Format: int64
+             * @description Days from then after which it has faded so far that it is to be tested or replaced
+             */
+            test_in_d?: number;
+        };
+        LearnedLoad: {
+            /** Format: double */
+            by: number;
+            /** @description Its key */
+            circuit: string;
+            /** Format: double */
+            sigma: number;
+        };
         LearnedRates: {
             /** Format: double */
             factor: number;
@@ -6885,6 +6932,8 @@ export interface components {
             used?: string[];
             /** Format: int64 */
             version: number;
+            /** @description Of her banks at rest, an hour after the last load or charge */
+            volts?: components["schemas"]["RestVolts"][];
         };
         LookInput: {
             /** Format: int64 */
@@ -8343,6 +8392,14 @@ export interface components {
             say: string;
             /** @description Key of a circuit that hangs elsewhere with it */
             wire?: string;
+        };
+        RestVolts: {
+            /** Format: double */
+            after_v: number;
+            /** @description Its key */
+            bank: string;
+            /** Format: double */
+            before_v: number;
         };
         RideRequest: {
             /** @enum {string} */

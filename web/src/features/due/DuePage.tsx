@@ -48,7 +48,11 @@ function List({ title, me, rows }: { title: string; me: Membership; rows: Row[] 
     <Part title={title}>
       <ul>
         {rows.map((r) => (
-          <Item key={(r.gear_id ?? r.fitting_id ?? r.paper_id ?? "") + r.kind + (r.service_id ?? "")} me={me} r={r} />
+          <Item
+            key={(r.gear_id ?? r.fitting_id ?? r.paper_id ?? `${r.boat_id}${r.bank}`) + r.kind + (r.service_id ?? "")}
+            me={me}
+            r={r}
+          />
         ))}
       </ul>
     </Part>
@@ -57,6 +61,7 @@ function List({ title, me, rows }: { title: string; me: Membership; rows: Row[] 
 
 function pageOf(r: Row) {
   if (r.fitting_id) return `/boats/${r.boat_id}/rigging?fitting=${r.fitting_id}`;
+  if (r.bank) return `/boats/${r.boat_id}/power?at=${r.bank}`;
   return r.paper_id ? `/papers#${r.paper_id}` : `/gear/${r.gear_id}`;
 }
 
@@ -87,7 +92,7 @@ function Item({ me, r }: { me: Membership; r: Row }) {
         {r.trip ? `, on ${r.trip}` : ""}
         <span className="quiet block text-sm">{r.where}</span>
       </span>
-      {r.kind === "service" && may(me, "change_gear") && (
+      {r.kind === "service" && !r.bank && may(me, "change_gear") && (
         <button type="button" className="plain-button" disabled={serviced.isPending} onClick={() => serviced.mutate()}>
           Done today
         </button>

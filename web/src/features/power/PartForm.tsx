@@ -122,6 +122,7 @@ export function BankForm({ power, net, bank, onChange }: BankProps) {
           {figure(v.usable_ah)} Ah of that may be taken out.
         </p>
       )}
+      {v?.learned && <Taught power={power} l={v.learned} holds={bank.holds} onTake={(holds) => set({ holds })} />}
       <div className="grid grid-cols-2 gap-x-4 gap-y-2">
         <Loose label="Name" required max={60} value={bank.name} onChange={(name) => set({ name })} />
         <Choice label="It" value={bank.role} options={WORDS.bank_roles} onChange={(role) => set({ role })} />
@@ -214,6 +215,42 @@ export function BankForm({ power, net, bank, onChange }: BankProps) {
         onChange={(holds) => set({ holds })}
       />
     </>
+  );
+}
+
+type TaughtProps = {
+  power: Power;
+  l: NonNullable<Power["banks"][number]["learned"]>;
+  holds: number | undefined;
+  onTake: (holds: number) => void;
+};
+
+/** What its volts at rest said, to be taken over by a press. */
+function Taught({ power, l, holds, onTake }: TaughtProps) {
+  const share = (v: number) => `${Math.round(v * 100)} %`;
+  return (
+    <div className="grid gap-1 leading-snug" data-testid="learned">
+      <p>
+        <b>
+          By {l.evenings} evenings it holds {share(l.holds)}
+        </b>{" "}
+        of what it did when new, {share(l.low)} to {share(l.high)}; its age alone says {share(l.by_age)}.
+      </p>
+      {(l.loads ?? []).map((q) => (
+        <p key={q.circuit} className="text-sm">
+          {nameOf(power.net, q.circuit)} draws {figure(q.by, 2)} times what is said.
+        </p>
+      ))}
+      {Math.abs((holds ?? 0) - l.holds) > 0.005 && (
+        <button
+          type="button"
+          className="plain-button justify-self-start"
+          onClick={() => onTake(Number(l.holds.toFixed(3)))}
+        >
+          Reckon with that
+        </button>
+      )}
+    </div>
   );
 }
 

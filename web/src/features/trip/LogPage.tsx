@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { ask, freshGear } from "../../api/ask";
+import { askPower } from "../../api/askPower";
 import { askTrip, writeTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
@@ -37,6 +38,8 @@ export default function LogPage({ me }: { me: Membership }) {
   );
 }
 
+const VOLTS = { unit: "V", si: 1 };
+
 type Marks = Record<string, "used" | "worn" | "broken">;
 
 function Log({ me, page }: { me: Membership; page: TripPage }) {
@@ -51,6 +54,9 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
   const [far, setFar] = useDraft(`${scope}.far`, "");
   const [iceLeft, setIce] = useDraft(`${scope}.ice`, "");
   const [took, setTook] = useDraft(`${scope}.took`, "");
+  const banks = useQuery({ ...askPower.boat(me.crew_id, page.boat_id ?? ""), enabled: page.boat_id !== undefined }).data
+    ?.net.banks;
+  const [volts, setVolts] = useDraft<Record<string, string>>(`${scope}.volts`, {});
   const [notes, setNotes] = useDraft(`${scope}.notes`, "");
   const [marks, setMarks] = useDraft<Marks>(`${scope}.marks`, {});
   const volume: NumberField = {
@@ -85,6 +91,11 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
       ice_left_kg: readOne({ unit: units.massUnit, si: units.massSI }, iceLeft) ?? 0,
     };
     if (took) body.fetching = Number(took);
+    const read = (banks ?? []).flatMap((b) => {
+      const [before_v, after_v] = ["before", "after"].map((k) => readOne(VOLTS, volts[`${b.key} ${k}`] ?? "") ?? 0);
+      return before_v && after_v ? [{ bank: b.key, before_v, after_v }] : [];
+    });
+    if (read.length > 0) body.volts = read as NonNullable<Schemas["LogInput"]["volts"]>;
     const litres = readOne(volume, filled);
     if (litres !== undefined) body.filled_l = litres;
     if (said.length > 0) body.used = said;
@@ -125,6 +136,27 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
         />
       </div>
       <p className="quiet text-sm">What was filled teaches what she takes; leave empty what nobody knows.</p>
+      {banks && banks.length > 0 && (
+        <fieldset className="grid gap-1">
+          <legend className="label-type text-xl">Batteries at rest</legend>
+          <p className="quiet text-sm">
+            An hour after the last load or charge, before the day and after it: that teaches what a bank still holds.
+          </p>
+          <div className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">
+            {banks.flatMap((b) =>
+              (["before", "after"] as const).map((k) => (
+                <Loose
+                  key={`${b.key} ${k}`}
+                  label={`${b.name}, ${k}`}
+                  unit="V"
+                  value={volts[`${b.key} ${k}`] ?? ""}
+                  onChange={(v) => setVolts({ ...volts, [`${b.key} ${k}`]: v })}
+                />
+              )),
+            )}
+          </div>
+        </fieldset>
+      )}
       <h2 className="label-type text-xl">What was in a hand</h2>
       <p className="quiet text-sm">
         Press what was used. As soon as one is pressed, the rest counts as not used; press none where nobody knows.
