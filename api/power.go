@@ -36,12 +36,16 @@ func (s *Server) registerPower() {
 		}) error {
 			return s.app.Power.Save(ctx, actor, in.Key, in.Boat, in.Body.Version, in.Body.NetInput)
 		})
-	readFile(s, kernel.See, op("print-power", path+"/sheet", "A sheet of a boat's electrics, for paper").files("application/pdf"),
+	readFile(
+		s,
+		kernel.See,
+		op("print-power", path+"/sheet", "A sheet of a boat's electrics, for paper").files("application/pdf"),
 		func(ctx context.Context, actor kernel.Actor, in *struct {
 			BoatPath
 			Kind string `query:"kind" enum:"diagram,fuses,labels,labels-night,flags" default:"diagram"`
 		}) (*File, error) {
 			text, err := s.app.Power.Sheet(ctx, actor, in.Boat, in.Kind)
 			return file("application/pdf", in.Kind+".pdf", text, err)
-		})
+		},
+	)
 }

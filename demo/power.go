@@ -172,7 +172,9 @@ var electrics = map[string]struct {
 		Chargers: []model.ChargerInput{{Kind: "engine", Name: "alternator", Bank: "start", Amps: 15},
 			{Kind: "shore", Name: "charger, first lead", Bank: "start", Amps: 6},
 			{Kind: "shore", Name: "charger, second lead", Bank: "motor", Amps: 3}},
-		Wells: []model.WellInput{{Key: "well", Name: "livewell", Tank: "livewell, under the fore deck", Drain: 30, Scoop: 25, Lift: 0.35}},
+		Wells: []model.WellInput{
+			{Key: "well", Name: "livewell", Tank: "livewell, under the fore deck", Drain: 30, Scoop: 25, Lift: 0.35},
+		},
 	}, []wired{
 		{
 			"engine",
@@ -254,8 +256,15 @@ func (l *loader) power() error {
 }
 
 // charged is how small things are charged before a day.
-var charged = map[string]string{"headlamps": "usb", "headlamps, spare": "usb", "satellite messenger": "usb", "phone, Ilse": "usb",
-	"phone, Oskar": "usb", "handheld radio": "own", "portable sonar unit": "own"}
+var charged = map[string]string{
+	"headlamps":           "usb",
+	"headlamps, spare":    "usb",
+	"satellite messenger": "usb",
+	"phone, Ilse":         "usb",
+	"phone, Oskar":        "usb",
+	"handheld radio":      "own",
+	"portable sonar unit": "own",
+}
 
 // charging says how small things are charged, and what the crew's one charger takes at once.
 func (l *loader) charging() error {

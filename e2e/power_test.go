@@ -99,7 +99,12 @@ func TestElectricsOnAPhone(t *testing.T) {
 	p := browse(t, 390, 844)
 	p.toPower(d, "Tove")
 	p.shows("console display: It hangs on the starting battery")
-	assert.LessOrEqual(t, p.MustEval(`() => document.documentElement.scrollWidth`).Int(), 390, "nothing sticks out sideways")
+	assert.LessOrEqual(
+		t,
+		p.MustEval(`() => document.documentElement.scrollWidth`).Int(),
+		390,
+		"nothing sticks out sideways",
+	)
 	p.on("house battery")
 	p.shows("dies with it")
 	assert.Zero(t, p.MustEval(`() => document.querySelectorAll('form[aria-label="Her electrics"]').length`).Int())

@@ -19,8 +19,8 @@ type attempt struct {
 	day   func() *power.Day
 }
 
-// spared are the kinds that a crew may switch off, and does not do without otherwise.
-var spared = []string{"stereo", "socket", "fridge", "deck-light", "lamps", "plotter", "sonar", "scanner", "bait", "livewell"}
+// spared are the kinds that a crew can do without; what keeps fish and bait alive is none.
+var spared = []string{"stereo", "socket", "fridge", "deck-light", "lamps", "plotter", "sonar", "scanner"}
 
 // timed are the kinds that a timer may run half of the time.
 var timed = []string{"livewell", "bait", "aerator", "fridge"}
@@ -135,7 +135,9 @@ func (o *Outing) chargeEffect(d *power.Day, bank, key string) []string {
 		if lasts(l) {
 			return []string{fmt.Sprintf("the %s lasts: %.0f %% left at its lowest", l.Bank.Name, l.Soc*100)}
 		}
-		return []string{fmt.Sprintf("%.0f %% left in the %s at the end, %.0f Ah short", l.Soc*100, l.Bank.Name, l.Short)}
+		return []string{
+			fmt.Sprintf("%.0f %% left in the %s at the end, %.0f Ah short", l.Soc*100, l.Bank.Name, l.Short),
+		}
 	}
 	return nil
 }
@@ -288,7 +290,10 @@ func (o *Outing) charged(base *power.Day, bank string) (list []attempt) {
 		plan, now := o.Plan, set
 		now.Night = &hours
 		plan.Power = &now
-		list = append(list, o.planned("night", fmt.Sprintf("On the charger for %.0f h in the night between", hours), plan))
+		list = append(
+			list,
+			o.planned("night", fmt.Sprintf("On the charger for %.0f h in the night between", hours), plan),
+		)
 	}
 	return list
 }

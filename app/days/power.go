@@ -67,7 +67,13 @@ func (o *Outing) powerOf(e *power.Electrics, plan model.DayPlan) *power.Day {
 	light, begins := o.light(), o.Begins()
 	for i, p := range plan.Phases {
 		speed, hours, _ := o.speedOf(p)
-		s := power.Stretch{Kind: p.Kind, Hours: hours, Speed: speed, Ashore: slices.Contains(ashore, p.Kind), Power: p.Power}
+		s := power.Stretch{
+			Kind:   p.Kind,
+			Hours:  hours,
+			Speed:  speed,
+			Ashore: slices.Contains(ashore, p.Kind),
+			Power:  p.Power,
+		}
 		s.Runs = speed > 0 && !s.Ashore
 		s.Dark = o.dusk(light, begins[i], begins[i+1])
 		out.Stretches = append(out.Stretches, s)
@@ -148,12 +154,23 @@ func (o *Outing) lowReading(a *DayAnswer, d *power.Day, l power.Low) ReadingView
 	v.Sure, v.Certain = &sure, aboard.Certainty(sure)
 	name := "the " + l.Bank.Name
 	if v.Kept {
-		v.Sentence = fmt.Sprintf("%s has %.0f ± %.0f %% left at its lowest, %s.", kernel.Capital(name), l.Soc*100, l.Sigma*100,
-			o.when(a, d, l.At))
+		v.Sentence = fmt.Sprintf(
+			"%s has %.0f ± %.0f %% left at its lowest, %s.",
+			kernel.Capital(name),
+			l.Soc*100,
+			l.Sigma*100,
+			o.when(a, d, l.At),
+		)
 		return v
 	}
-	v.Sentence = fmt.Sprintf("%s: %s is down to %.0f %%, and ends with %.0f ± %.0f %%.", kernel.Capital(o.when(a, d, at)), name,
-		l.Left*100, l.Soc*100, l.Sigma*100)
+	v.Sentence = fmt.Sprintf(
+		"%s: %s is down to %.0f %%, and ends with %.0f ± %.0f %%.",
+		kernel.Capital(o.when(a, d, at)),
+		name,
+		l.Left*100,
+		l.Soc*100,
+		l.Sigma*100,
+	)
 	if !math.IsNaN(l.Flat) {
 		v.Sentence += " It is flat " + o.when(a, d, l.Flat) + "."
 	}
@@ -167,13 +184,21 @@ func (o *Outing) lowReading(a *DayAnswer, d *power.Day, l power.Low) ReadingView
 
 func (o *Outing) startReading(a *DayAnswer, d *power.Day, c power.Cranks) ReadingView {
 	v := o.reads(a, d, "start", c.At)
-	v.Kept, v.Limit = c.Why == "", fmt.Sprintf("%.1f V while it cranks and %.0f %% in it, by practice", c.Least, c.Left*100)
+	v.Kept, v.Limit = c.Why == "", fmt.Sprintf(
+		"%.1f V while it cranks and %.0f %% in it, by practice",
+		c.Least,
+		c.Left*100,
+	)
 	when := o.when(a, d, c.At)
 	switch {
 	case !v.Kept:
 		v.Sentence = fmt.Sprintf("%s: her engine does not start: %s.", kernel.Capital(when), c.Why)
 	case c.Volts > 0:
-		v.Sentence = fmt.Sprintf("Her engine starts each time; the hardest is %s, with %.1f V while it cranks.", when, c.Volts)
+		v.Sentence = fmt.Sprintf(
+			"Her engine starts each time; the hardest is %s, with %.1f V while it cranks.",
+			when,
+			c.Volts,
+		)
 	default:
 		v.Sentence = fmt.Sprintf("The %s has %.0f %% left to start her with, %s.", c.Bank.Name, c.Soc*100, when)
 	}

@@ -231,12 +231,19 @@ func (o *Outing) Lacks() []string {
 		return append(list, "The trip has no boat yet.")
 	}
 	if len(o.Laden.Posts) == 0 {
-		list = append(list, o.Laden.Boat.Name+" has no posts yet, so nobody is aboard in the figures: add them in Set up.")
+		list = append(
+			list,
+			o.Laden.Boat.Name+" has no posts yet, so nobody is aboard in the figures: add them in Set up.",
+		)
 	}
 	if len(o.People) > 0 && o.People[0].Guessed {
 		list = append(
 			list,
-			fmt.Sprintf("Nobody said who comes: %d of %s are reckoned with.", len(o.People), o.Laden.MassText(guessedKg)),
+			fmt.Sprintf(
+				"Nobody said who comes: %d of %s are reckoned with.",
+				len(o.People),
+				o.Laden.MassText(guessedKg),
+			),
 		)
 	}
 	if n := len(o.Unstowed); n > 0 {
@@ -247,14 +254,21 @@ func (o *Outing) Lacks() []string {
 		}
 		list = append(
 			list,
-			fmt.Sprintf("%d that go along have no place aboard yet, %s: they are reckoned amidships.", n, o.Laden.MassText(kg)),
+			fmt.Sprintf(
+				"%d that go along have no place aboard yet, %s: they are reckoned amidships.",
+				n,
+				o.Laden.MassText(kg),
+			),
 		)
 	}
 	for _, p := range o.Plan.Phases {
 		_, known := fuel.FlowAt(o.Fuel.Day.Rates, p.Speed)
 		if p.Leg == 0 && p.Speed > 0 && !known && len(o.Fuel.Day.Rates) > 0 {
-			list = append(list, fmt.Sprintf("%s is slower or faster than the table of what her motor takes: its fuel is not counted.",
-				kernel.Capital(nameOf(p))))
+			list = append(
+				list,
+				fmt.Sprintf("%s is slower or faster than the table of what her motor takes: its fuel is not counted.",
+					kernel.Capital(nameOf(p))),
+			)
 		}
 	}
 	return append(list, o.Fuel.Lacks...)
@@ -279,13 +293,24 @@ func (o *Outing) boat() *DayBoat {
 	for _, p := range s.Places {
 		b.Places = append(
 			b.Places,
-			DayBox{ID: p.ID, Name: p.Name, Corner: model.Vec{p.X, p.Y, p.Z}, Size: model.Vec{p.Length, p.Breadth, p.Height}},
+			DayBox{
+				ID:     p.ID,
+				Name:   p.Name,
+				Corner: model.Vec{p.X, p.Y, p.Z},
+				Size:   model.Vec{p.Length, p.Breadth, p.Height},
+			},
 		)
 	}
 	for i, t := range s.Craft.Input.Outfit.Tanks {
 		b.Tanks = append(
 			b.Tanks,
-			TankOfDay{Name: t.Name, Kind: t.Kind, Litres: s.Craft.Load.Tanks[i].Volume() * 1000, Corner: t.Corner, Size: t.Size},
+			TankOfDay{
+				Name:   t.Name,
+				Kind:   t.Kind,
+				Litres: s.Craft.Load.Tanks[i].Volume() * 1000,
+				Corner: t.Corner,
+				Size:   t.Size,
+			},
 		)
 	}
 	return b

@@ -77,7 +77,12 @@ func (m *maker) sockets(asks map[string]int) {
 			}
 		}
 		if want > have {
-			said := fmt.Sprintf("%d things charge by %s and %d sockets are there", want, words.ChargedBy.Label(kind), have)
+			said := fmt.Sprintf(
+				"%d things charge by %s and %d sockets are there",
+				want,
+				words.ChargedBy.Label(kind),
+				have,
+			)
 			if have > 0 {
 				said += fmt.Sprintf(": begin early, for %d rounds", (want+have-1)/have)
 			}

@@ -259,7 +259,13 @@ func (d *Day) Lows() []Low {
 	list := make([]Low, len(d.banks))
 	for i, b := range d.banks {
 		bank := d.System.Banks[i]
-		list[i] = Low{Bank: b, Soc: bank.SoC, Left: bank.Left(), From: d.Result.Banks[i].EmptyAt, Flat: d.Result.Banks[i].FlatAt}
+		list[i] = Low{
+			Bank: b,
+			Soc:  bank.SoC,
+			Left: bank.Left(),
+			From: d.Result.Banks[i].EmptyAt,
+			Flat: d.Result.Banks[i].FlatAt,
+		}
 		for _, c := range d.e.Input.Chargers {
 			if c.Kind == "shore" && c.Bank == b.Key {
 				list[i].Charge += c.Amps

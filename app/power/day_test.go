@@ -14,8 +14,11 @@ import (
 
 // fishing is a day of one run, six hours of fishing and the run home.
 func fishing() Outgoing {
-	return Outgoing{Celsius: 25, Stretches: []Stretch{{Kind: "run", Hours: 0.5, Speed: 8, Runs: true}, {Kind: "fish", Hours: 6},
-		{Kind: "home", Hours: 0.5, Speed: 8, Runs: true}}}
+	return Outgoing{
+		Celsius: 25,
+		Stretches: []Stretch{{Kind: "run", Hours: 0.5, Speed: 8, Runs: true}, {Kind: "fish", Hours: 6},
+			{Kind: "home", Hours: 0.5, Speed: 8, Runs: true}},
+	}
 }
 
 // only leaves one circuit of the sound electrics, without Peukert's part being in the way.
@@ -34,11 +37,27 @@ func drawn(d *Day, bank string) float64 {
 }
 
 func TestALoadDrawsInItsPhasesByItsDutyAndWhileStowed(t *testing.T) {
-	pump := model.CircuitInput{Key: "w", Name: "livewell", Kind: "livewell", From: "panel", Amps: 4, Known: "plate", Duty: 0.25,
-		On: []string{"fish"}}
+	pump := model.CircuitInput{
+		Key:   "w",
+		Name:  "livewell",
+		Kind:  "livewell",
+		From:  "panel",
+		Amps:  4,
+		Known: "plate",
+		Duty:  0.25,
+		On:    []string{"fish"},
+	}
 	assert.InDelta(t, 6, drawn(only(t, pump).Day(fishing()), "house"), 1e-9, "six hours of a quarter of 4 A")
-	sonar := model.CircuitInput{Key: "s", Name: "sonar", Kind: "sonar", From: "panel", Amps: 3, Known: "plate", On: []string{"fish"},
-		Standing: 0.2}
+	sonar := model.CircuitInput{
+		Key:      "s",
+		Name:     "sonar",
+		Kind:     "sonar",
+		From:     "panel",
+		Amps:     3,
+		Known:    "plate",
+		On:       []string{"fish"},
+		Standing: 0.2,
+	}
 	assert.InDelta(t, 18.2, drawn(only(t, sonar).Day(fishing()), "house"), 1e-9, "and an hour of 0.2 A")
 	out := fishing()
 	out.Stretches[1].Power = &model.PhasePower{Off: []string{"s"}}
@@ -56,8 +75,17 @@ func outWith(part, to string) Outgoing {
 }
 
 func TestAMotorGoesByItsSettingAndALampByItsDimmer(t *testing.T) {
-	motor := model.CircuitInput{Key: "m", Name: "motor", Kind: "bow-motor", From: "panel", Amps: 50, Known: "plate", Duty: 1,
-		Setting: 0.25, On: []string{"fish"}}
+	motor := model.CircuitInput{
+		Key:     "m",
+		Name:    "motor",
+		Kind:    "bow-motor",
+		From:    "panel",
+		Amps:    50,
+		Known:   "plate",
+		Duty:    1,
+		Setting: 0.25,
+		On:      []string{"fish"},
+	}
 	assert.InDelta(t, 50*0.125*6, drawn(only(t, motor).Day(fishing()), "house"), 1e-9)
 	out := fishing()
 	out.Stretches[1].Power = &model.PhasePower{Settings: []model.Setting{{Circuit: "m", Share: 0.16}}}
@@ -71,7 +99,15 @@ func TestAMotorGoesByItsSettingAndALampByItsDimmer(t *testing.T) {
 }
 
 func TestASelectorSaysWhichBankIsDrawnFrom(t *testing.T) {
-	radio := model.CircuitInput{Key: "r", Name: "radio", Kind: "radio", From: "panel", Amps: 2, Known: "plate", Standing: 0.001}
+	radio := model.CircuitInput{
+		Key:      "r",
+		Name:     "radio",
+		Kind:     "radio",
+		From:     "panel",
+		Amps:     2,
+		Known:    "plate",
+		Standing: 0.001,
+	}
 	e := only(t, radio, func(n *model.NetInput) {
 		n.Parts[0] = model.PartInput{Key: "main", Kind: "selector", Name: "selector", From: []string{"start", "house"}}
 	})
@@ -86,7 +122,15 @@ func TestASelectorSaysWhichBankIsDrawnFrom(t *testing.T) {
 }
 
 func TestTheEngineTheShoreAndTheSunCharge(t *testing.T) {
-	idle := model.CircuitInput{Key: "r", Name: "radio", Kind: "radio", From: "panel", Amps: 0.001, Known: "plate", Standing: 0.001}
+	idle := model.CircuitInput{
+		Key:      "r",
+		Name:     "radio",
+		Kind:     "radio",
+		From:     "panel",
+		Amps:     0.001,
+		Known:    "plate",
+		Standing: 0.001,
+	}
 	charge := func(kind string, out Outgoing) float64 {
 		e := only(t, idle, func(n *model.NetInput) {
 			n.Chargers = []model.ChargerInput{{Kind: kind, Name: "c", Bank: "start", Amps: 10}}
@@ -107,8 +151,17 @@ func TestTheEngineTheShoreAndTheSunCharge(t *testing.T) {
 }
 
 func TestTheSecondDayBeginsWithWhatTheNightGave(t *testing.T) {
-	motor := model.CircuitInput{Key: "m", Name: "motor", Kind: "bow-motor", From: "panel", Amps: 50, Known: "measured", Duty: 1,
-		Setting: 0.25, On: []string{"fish"}}
+	motor := model.CircuitInput{
+		Key:     "m",
+		Name:    "motor",
+		Kind:    "bow-motor",
+		From:    "panel",
+		Amps:    50,
+		Known:   "measured",
+		Duty:    1,
+		Setting: 0.25,
+		On:      []string{"fish"},
+	}
 	e := only(t, motor, func(n *model.NetInput) {
 		n.Chargers = []model.ChargerInput{{Kind: "shore", Name: "c", Bank: "house", Amps: 2}}
 	})
@@ -135,7 +188,15 @@ func TestTheSecondDayBeginsWithWhatTheNightGave(t *testing.T) {
 }
 
 func TestTheHardestStartIsTold(t *testing.T) {
-	pump := model.CircuitInput{Key: "w", Name: "livewell", Kind: "livewell", From: "start", Amps: 6, Known: "plate", Duty: 1}
+	pump := model.CircuitInput{
+		Key:   "w",
+		Name:  "livewell",
+		Kind:  "livewell",
+		From:  "start",
+		Amps:  6,
+		Known: "plate",
+		Duty:  1,
+	}
 	e := only(t, pump, func(n *model.NetInput) { n.Banks[0].Fixed.Cranking, n.Starter = 500, 150 })
 	c, ok := e.Day(fishing()).Start()
 	require.True(t, ok)

@@ -165,10 +165,24 @@ func (e *Electrics) ofPart(p model.PartInput) []PowerFinding {
 	if protects && p.Rating == 0 {
 		t.wrong("Read it on its face.", "Nobody said what it is rated for.")
 	}
+	e.feed(&t, p)
 	if used := e.net.Used(p.Key); (p.Kind == "panel" || p.Kind == "bus") && p.Ways > 0 && used == p.Ways {
 		t.note("The next thing needs a larger one.", "All %d ways are used: none is spare.", p.Ways)
 	}
 	return t.list
+}
+
+// feed says whether the wire to a part stands what protects it.
+func (e *Electrics) feed(t *told, p model.PartInput) {
+	if p.Wire == 0 || p.Kind == "fuse" || p.Kind == "breaker" {
+		return
+	}
+	amps, name := e.guards(model.CircuitInput{Key: p.Key, From: first(p.From)})
+	ask := wire.Usual(1, 1, 12)
+	if _, _, most := ask.Has(p.Wire); amps > most+1e-9 {
+		t.wrong(fmt.Sprintf("At most %.0f A for this wire.", math.Floor(most)),
+			"%g A protect the wire to it (%s), and it stands %.0f A: it burns first.", amps, name, most)
+	}
 }
 
 func first(list []string) string {

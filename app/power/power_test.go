@@ -2,6 +2,7 @@ package power
 
 import (
 	"errors"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -113,6 +114,9 @@ func TestWhatIsFoundSaysWhereAndWhatSettlesIt(t *testing.T) {
 		"start battery: Nobody said that it is held down.": func(_ *aboardtest.Boat, n *model.NetInput) { n.Banks[0].HeldDown = false },
 		"start battery: Nobody said what its batteries are": func(_ *aboardtest.Boat, n *model.NetInput) {
 			n.Banks[0].Fixed.AmpHours = 0
+		},
+		"panel: 40 A protect the wire to it (main breaker), and it stands 30 A: it burns first.": func(_ *aboardtest.Boat, n *model.NetInput) {
+			n.Parts[1].Wire = wire.AWG[0].MM2
 		},
 		"main breaker: Nobody said what it is rated for.": func(_ *aboardtest.Boat, n *model.NetInput) { n.Parts[0].Rating = 0 },
 		"main breaker: No hand comes to the tray afloat, to set it again.": func(b *aboardtest.Boat, n *model.NetInput) {
@@ -238,7 +242,9 @@ func TestALengthIsMeasuredDrawnOrGuessed(t *testing.T) {
 	at := b.MiddleOf(*b.Thing(id))
 	require.NotNil(t, at)
 	assert.InDelta(t, (at[0]-0.5)+(0.2-at[1])+(at[2]-0.4)+0.5, length, 1e-9, "along her edges from the battery")
-	c.GearID = nil
+	c.OneWay = 3
+	assert.InDelta(t, 7, e.wireOf(c).Buy, 1e-9, "there and back, with slack for both")
+	c.OneWay, c.GearID = 0, nil
 	_, known = e.length(c)
 	assert.Equal(t, "unknown", known)
 	assert.NotEmpty(t, e.wireOf(c).Why)
@@ -262,10 +268,24 @@ func TestABankHoldsWhatItsAgeLeaves(t *testing.T) {
 func TestAWellAndThePumpsAreWorkedOut(t *testing.T) {
 	b, n := aboardtest.New(t), sound()
 	n.Wells = []model.WellInput{{Key: "w", Name: "well", Litres: 100, Deep: 0.4, Drain: 30, Scoop: 25}}
-	n.Circuits[0] = model.CircuitInput{Key: "p", Name: "big pump", Kind: "livewell", From: "panel", Amps: 4, Known: "plate", Fuse: 5,
-		Wire: 2.08, OneWay: 2, Duty: 0.5, Pump: &model.PumpInput{Open: 2000, Well: "w"}}
-	n.Circuits = append(n.Circuits, model.CircuitInput{Key: "q", Name: "small pump", Kind: "bait", From: "panel", Amps: 1, Known: "plate",
-		Fuse: 3, Wire: 2.08, OneWay: 2, Pump: &model.PumpInput{Open: 300, Well: "w", Night: true}})
+	n.Circuits[0] = model.CircuitInput{
+		Key:    "p",
+		Name:   "big pump",
+		Kind:   "livewell",
+		From:   "panel",
+		Amps:   4,
+		Known:  "plate",
+		Fuse:   5,
+		Wire:   2.08,
+		OneWay: 2,
+		Duty:   0.5,
+		Pump:   &model.PumpInput{Open: 2000, Well: "w"},
+	}
+	n.Circuits = append(
+		n.Circuits,
+		model.CircuitInput{Key: "q", Name: "small pump", Kind: "bait", From: "panel", Amps: 1, Known: "plate",
+			Fuse: 3, Wire: 2.08, OneWay: 2, Pump: &model.PumpInput{Open: 300, Well: "w", Night: true}},
+	)
 	n.Circuits[1].Pump = &model.PumpInput{Open: 3000, Height: 0.05, Float: "2025-01-01"}
 	e := of(b, n)
 	require.NoError(t, e.check())
@@ -283,16 +303,27 @@ func TestAWellAndThePumpsAreWorkedOut(t *testing.T) {
 	assert.InDelta(t, 3000, e.bilge()[0].Flow, 1e-9)
 	assert.Equal(t, "No spare aerator is aboard for when the pump stops.", e.spareAerator())
 	b.Put(b.Gear("aerator with clips", 0.4), b.Into(b.Tray))
-	assert.Equal(t, "Aerator with clips is aboard, in the tray. It can hang on the start battery and house battery.", of(b, n).spareAerator())
+	assert.Equal(
+		t,
+		"Aerator with clips is aboard, in the tray. It can hang on the start battery and house battery.",
+		of(b, n).spareAerator(),
+	)
 
 	old := func(of *Electrics) bool {
-		return slices.ContainsFunc(of.findings(), func(f PowerFinding) bool { return strings.Contains(f.Said, "Its float switch was tested last") })
+		return slices.ContainsFunc(
+			of.findings(),
+			func(f PowerFinding) bool { return strings.Contains(f.Said, "Its float switch was tested last") },
+		)
 	}
 	assert.True(t, old(e))
 	second := n.Circuits[1]
 	second.Key, second.Name = "b2", "second pump"
 	n.Circuits = append(n.Circuits, second)
-	assert.Contains(t, strings.Join(said(of(b, n)), "\n"), "second pump: It stands as low as bilge pump and hangs on the same battery")
+	assert.Contains(
+		t,
+		strings.Join(said(of(b, n)), "\n"),
+		"second pump: It stands as low as bilge pump and hangs on the same battery",
+	)
 	n.Circuits[3].Pump = &model.PumpInput{Open: 3000, Height: 0.2}
 	assert.Empty(t, said(of(b, n)), "higher, it is dry until it is needed")
 	n.Circuits[3].Pump = &model.PumpInput{Open: 3000, Lift: 4}
@@ -302,4 +333,37 @@ func TestAWellAndThePumpsAreWorkedOut(t *testing.T) {
 	n.Circuits[3].Pump.Well = ""
 	n.Wells[0].Litres = 0
 	assert.Contains(t, faults(of(b, n).check()), "wells[0].litres is 0: must be over 0 where it is no tank of hers")
+}
+
+// A day of the three kinds that ask most: a full day of bow motor, a night with lamps on a
+// generator, an offshore night with the bait pump running.
+func TestDaysThatAskMost(t *testing.T) {
+	bank := func(n *model.NetInput) { n.Banks[1].Fixed.AmpHours = 200 }
+	motor := model.CircuitInput{Key: "m", Name: "bow motor", Kind: "bow-motor", From: "main", Amps: 50, Known: "plate"}
+	tournament := Outgoing{
+		Celsius: 20,
+		Stretches: []Stretch{{Kind: "run", Hours: 0.5, Speed: 11, Runs: true}, {Kind: "fish", Hours: 8},
+			{Kind: "weigh-in", Hours: 0.5}},
+	}
+	low := only(t, motor, bank).Day(tournament).Lows()[0]
+	assert.Equal(t, "house", low.Bank.Key)
+	assert.InDelta(t, 0.63, low.Soc, 0.03, "8 h of 50 A at 40 %, 70 % of the time are 71 Ah of 192")
+
+	lamps := model.CircuitInput{Key: "l", Name: "lamps", Kind: "lamps", From: "main", Amps: 20, Known: "plate"}
+	night := Outgoing{Celsius: 10, Stretches: []Stretch{{Kind: "fish", Hours: 6, Dark: 1}}}
+	dry := only(t, lamps, bank).Day(night).Lows()[0]
+	assert.False(t, math.IsNaN(dry.From), "six hours of 20 A are too much for half of 200 Ah in the cold")
+	withGenerator := func(n *model.NetInput) {
+		bank(n)
+		n.Chargers = []model.ChargerInput{{Kind: "generator", Name: "generator", Bank: "house", Amps: 20}}
+	}
+	night.Stretches[0].Power = &model.PhasePower{Generator: true}
+	assert.InDelta(t, 1, only(t, lamps, withGenerator).Day(night).Lows()[0].Soc, 0.1, "the generator carries them")
+
+	bait := model.CircuitInput{Key: "b", Name: "bait pump", Kind: "bait", From: "main", Amps: 1.5, Known: "plate"}
+	offshore := Outgoing{Celsius: 12, Stretches: []Stretch{{Kind: "fish", Hours: 5}, {Kind: "sleep", Hours: 9, Dark: 1},
+		{Kind: "home", Hours: 2, Speed: 9, Runs: true}}}
+	d := only(t, bait, bank).Day(offshore)
+	assert.InDelta(t, 24, drawn(d, "house"), 1e-9, "it runs all of the night")
+	assert.True(t, math.IsNaN(d.Lows()[0].From))
 }

@@ -110,7 +110,14 @@ func (e *Electrics) checkPump(fs *check.Faults, at string, p *model.PumpInput) {
 }
 
 func pumpOf(p model.PumpInput) pump.Pump {
-	return pump.Pump{Open: p.Open, Shut: cmp.Or(p.Shut, pump.Usual), Lift: p.Lift, Hose: p.Hose, Bore: p.Bore / 1000, Bends: p.Bends}
+	return pump.Pump{
+		Open:  p.Open,
+		Shut:  cmp.Or(p.Shut, pump.Usual),
+		Lift:  p.Lift,
+		Hose:  p.Hose,
+		Bore:  p.Bore / 1000,
+		Bends: p.Bends,
+	}
 }
 
 func (e *Electrics) tank(name string) *model.TankInput {
@@ -159,8 +166,13 @@ func (e *Electrics) wellView(w model.WellInput, celsius float64) WellView {
 		if c.Pump == nil || c.Pump.Well != w.Key {
 			continue
 		}
-		one := PumpView{Key: c.Key, Name: c.Name, Flow: pumpOf(*c.Pump).Flow(), Duty: cmp.Or(c.Duty, power.UsualLoads[c.Kind].Duty),
-			Night: c.Pump.Night}
+		one := PumpView{
+			Key:   c.Key,
+			Name:  c.Name,
+			Flow:  pumpOf(*c.Pump).Flow(),
+			Duty:  cmp.Or(c.Duty, power.UsualLoads[c.Kind].Duty),
+			Night: c.Pump.Night,
+		}
 		v.Pumps = append(v.Pumps, one)
 		if one.Night {
 			night += one.Flow * one.Duty
@@ -239,7 +251,11 @@ func (e *Electrics) ofOnePump(t *told, c model.CircuitInput) {
 	}
 	var tested kernel.Date
 	if tested.UnmarshalText([]byte(c.Pump.Float)) == nil && e.today.Sub(*tested.Time()).Hours() > 24*testedFor {
-		t.note("Lift its float by hand and hear it run, then say when.", "Its float switch was tested last on %s.", c.Pump.Float)
+		t.note(
+			"Lift its float by hand and hear it run, then say when.",
+			"Its float switch was tested last on %s.",
+			c.Pump.Float,
+		)
 	}
 }
 

@@ -43,7 +43,13 @@ func (a *Wing) keep(tx *store.Tx, actor kernel.Actor, e *Electrics, version int)
 	if err := store.Locked(tx, &was, "boat_id = ?", boat.ID); err != nil && !errors.Is(err, store.ErrNone) {
 		return fmt.Errorf("reading the electrics: %w", err)
 	}
-	row := model.Electrics{BoatID: boat.ID, CrewID: actor.Crew, Net: e.Input, Learned: was.Learned, Version: version + 1}
+	row := model.Electrics{
+		BoatID:  boat.ID,
+		CrewID:  actor.Crew,
+		Net:     e.Input,
+		Learned: was.Learned,
+		Version: version + 1,
+	}
 	if err := store.PutNext(tx, &row); err != nil {
 		if errors.Is(err, store.ErrStale) {
 			return refuse.Stale(boat.Name+"'s electrics", nil)

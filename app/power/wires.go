@@ -70,6 +70,14 @@ func (e *Electrics) length(c model.CircuitInput) (metres float64, known string) 
 	return math.Abs(d.X) + math.Abs(d.Y) + math.Abs(d.Z) + c.Slack, "guess"
 }
 
+// measuredSlack is what a measured length has not in it.
+func (e *Electrics) measuredSlack(c model.CircuitInput) float64 {
+	if c.OneWay > 0 {
+		return c.Slack
+	}
+	return 0
+}
+
 // at is where a part or bank stands: as said, or where the bank's first battery lies; a
 // part of which nobody said it, where what feeds it is.
 func (e *Electrics) at(key string) (r3.Vec, bool) {
@@ -133,7 +141,7 @@ func (e *Electrics) wireOf(c model.CircuitInput) WireView {
 		Guess:   c.Amps <= 0 || c.Known == "guess",
 		OneWay:  ask.OneWay,
 		Length:  known,
-		Buy:     2 * ask.OneWay,
+		Buy:     2 * (ask.OneWay + e.measuredSlack(c)),
 		Allowed: ask.Drop,
 		Within:  wire.FuseWithin(c.Sheathed, e.bankOf(c.From) != nil),
 	}

@@ -23,8 +23,12 @@ func sound() Net {
 			{Key: "panel", Name: "helm panel", Kind: Panel, From: []string{"brk"}, Ways: 6},
 			{Key: "mb", Name: "motor breaker", Kind: Breaker, From: []string{"motor"}, Rating: 60},
 		},
-		Circuits: []Circuit{{Key: "nav", Name: "navigation lights", From: "panel"}, {Key: "sonar", Name: "sonar", From: "panel"},
-			{Key: "bilge", Name: "bilge pump", From: "start"}, {Key: "bow", Name: "bow motor", From: "mb"}},
+		Circuits: []Circuit{
+			{Key: "nav", Name: "navigation lights", From: "panel"},
+			{Key: "sonar", Name: "sonar", From: "panel"},
+			{Key: "bilge", Name: "bilge pump", From: "start"},
+			{Key: "bow", Name: "bow motor", From: "mb"},
+		},
 	}
 }
 
@@ -93,7 +97,8 @@ func random(t *rapid.T) Net {
 		p := Part{Key: fmt.Sprint("p", i), Name: "part", Kind: Breaker}
 		from := rapid.IntRange(0, len(n.Parts)-1).Draw(t, "from")
 		p.From = []string{n.Parts[from].Key}
-		if other := rapid.IntRange(0, len(n.Parts)-1).Draw(t, "other"); other != from && rapid.Bool().Draw(t, "selects") {
+		if other := rapid.IntRange(0, len(n.Parts)-1).Draw(t, "other"); other != from &&
+			rapid.Bool().Draw(t, "selects") {
 			p.Kind, p.From = Selector, append(p.From, n.Parts[other].Key)
 		}
 		n.Parts = append(n.Parts, p)

@@ -11,7 +11,14 @@ import (
 
 // season is so many evenings of a bank that holds a share of what it did when new, read
 // with an error of 5 % of the volts between full and empty, morning and evening.
-func season(r *rand.Rand, holds float64, loads []Load, draws [][2]float64, truth []float64, count int) (list []Evening) {
+func season(
+	r *rand.Rand,
+	holds float64,
+	loads []Load,
+	draws [][2]float64,
+	truth []float64,
+	count int,
+) (list []Evening) {
 	span := OpenVolts(AGM, 12, 1) - OpenVolts(AGM, 12, 0)
 	read := func(soc float64) (float64, float64) {
 		return AtRest(AGM, 12, OpenVolts(AGM, 12, soc)+0.05*span*r.NormFloat64(), 0.05*span)
@@ -76,7 +83,10 @@ func TestWhatTheEveningsCantTellApartStaysAsItWas(t *testing.T) {
 func TestALoadThatDrawsMoreThanItsPlateIsFound(t *testing.T) {
 	r := rand.New(rand.NewPCG(4, 2))
 	loads := []Load{{ID: "motor"}, {ID: "sonar", Sigma: 0.3}}
-	got, ok := Learn(season(r, 0.8, loads, [][2]float64{{4, 4}, {3, 1}}, []float64{1, 1.5}, 80), Prior{Factor: 0.85, Sigma: 0.2})
+	got, ok := Learn(
+		season(r, 0.8, loads, [][2]float64{{4, 4}, {3, 1}}, []float64{1, 1.5}, 80),
+		Prior{Factor: 0.85, Sigma: 0.2},
+	)
 	require.True(t, ok)
 	assert.InDelta(t, 1.5, got.Loads["sonar"].By, 2.5*got.Loads["sonar"].Sigma)
 	assert.InDelta(t, 0.8, got.Factor, 2.5*got.Sigma)

@@ -72,6 +72,14 @@ func TestTheOtherBankCarriesOnWhereOneIsFlat(t *testing.T) {
 	assert.InDelta(t, 0.4, r.At(2)[1], 1e-9)
 }
 
+func TestACurrentThatIsNoneIsNone(t *testing.T) {
+	b := Usual("x", LiFePO4, 12, 100)
+	b.SoC = 0
+	r := one(b, 1e-320, 3).Run()
+	assert.Zero(t, r.Banks[0].Drawn)
+	assert.Zero(t, r.Banks[0].Short)
+}
+
 // fine carries a system through its day by small steps (Euler's method, second order by
 // the middle), for comparing.
 func fine(s System, steps int) []float64 {
@@ -113,7 +121,12 @@ func fine(s System, steps int) []float64 {
 func randomDay(t *rapid.T) System {
 	var s System
 	for range rapid.IntRange(1, 4).Draw(t, "banks") {
-		b := Usual("", rapid.SampledFrom(Chemistries).Draw(t, "chemistry"), 12, rapid.Float64Range(20, 200).Draw(t, "Ah"))
+		b := Usual(
+			"",
+			rapid.SampledFrom(Chemistries).Draw(t, "chemistry"),
+			12,
+			rapid.Float64Range(20, 200).Draw(t, "Ah"),
+		)
 		b.SoC, b.Factor = rapid.Float64Range(0.3, 1).Draw(t, "soc"), rapid.Float64Range(0.5, 1).Draw(t, "factor")
 		b.Taper = rapid.Bool().Draw(t, "taper")
 		s.Banks = append(s.Banks, b)
@@ -188,7 +201,9 @@ func TestBandsAreWhatManyRandomDaysSpreadBy(t *testing.T) {
 	b := Usual("motor", AGM, 24, 100)
 	b.Sigma = 0.1
 	s := System{Banks: []Bank{b}, Loads: []Load{{ID: "motor", Sigma: 0.2}, {ID: "sonar", Sigma: 0.3}},
-		Phases: []Phase{{Hours: 3, Draws: []Draw{{Load: 0, Amps: 9, Banks: []int{0}}, {Load: 1, Amps: 2, Banks: []int{0}}}}}}
+		Phases: []Phase{
+			{Hours: 3, Draws: []Draw{{Load: 0, Amps: 9, Banks: []int{0}}, {Load: 1, Amps: 2, Banks: []int{0}}}},
+		}}
 	band := s.Bands([]float64{3})[0][0]
 	// To first order, with what is drawn q and k: each draw by σ k its share, what it holds by σ k.
 	q := 1 - s.Run().Banks[0].End

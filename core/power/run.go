@@ -180,8 +180,16 @@ func (s System) net(p Phase, soc []float64) []float64 {
 			net[b] -= amps
 		}
 	}
+	for b := range net {
+		if math.Abs(net[b]) < nothing {
+			net[b] = 0
+		}
+	}
 	return net
 }
+
+// nothing is a current so small that what it does to a bank can't be divided by, A.
+const nothing = 1e-9
 
 // gives is a bank's part of a load that several feed: what it holds, nothing where it is flat.
 func (s System) gives(p Phase, b int, soc []float64) float64 {

@@ -99,7 +99,12 @@ func lay(f *paper.Doc, n Net) drawn {
 	}
 	place := func(key, name, says string, width float64) label {
 		s := spots[key]
-		l := label{x: margin + float64(s.Column)*d.column, y: top + s.Row*d.row + d.row*0.06, height: d.row * 0.88, width: width}
+		l := label{
+			x:      margin + float64(s.Column)*d.column,
+			y:      top + s.Row*d.row + d.row*0.06,
+			height: d.row * 0.88,
+			width:  width,
+		}
 		l.points = fitting(f, name, width-2, min(10, d.row*1.2))
 		l.name = f.Cut(name, width-2)
 		f.Face(false, l.points*0.85)

@@ -20,7 +20,10 @@ func large(count int) Net {
 	var net circuits.Net
 	add := func(key string, kind circuits.Kind, from ...string) {
 		net.Parts = append(net.Parts, circuits.Part{Key: key, Name: key, Kind: kind, From: from})
-		n.Parts = append(n.Parts, Part{Key: key, Name: key + " with a name as long as crews write them", Kind: kind, Says: "12 V, 100 Ah"})
+		n.Parts = append(
+			n.Parts,
+			Part{Key: key, Name: key + " with a name as long as crews write them", Kind: kind, Says: "12 V, 100 Ah"},
+		)
 	}
 	for i := range 4 {
 		add(fmt.Sprint("bank", i), circuits.Bank)
@@ -34,8 +37,11 @@ func large(count int) Net {
 	for i := range count {
 		key := fmt.Sprint("circuit ", i)
 		net.Circuits = append(net.Circuits, circuits.Circuit{Key: key, Name: key, From: hangs[i%4]})
-		n.Circuits = append(n.Circuits, Circuit{Key: key, Name: key + ", the pump of the livewell in the fore deck", Panel: hangs[i%4],
-			Fuse: "7.5 A", Wire: "14 AWG, 2.08 mm²", Amps: "3.6 A"})
+		n.Circuits = append(
+			n.Circuits,
+			Circuit{Key: key, Name: key + ", the pump of the livewell in the fore deck", Panel: hangs[i%4],
+				Fuse: "7.5 A", Wire: "14 AWG, 2.08 mm²", Amps: "3.6 A"},
+		)
 	}
 	n.Diagram = net.Drawn()
 	return n
