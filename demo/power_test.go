@@ -6,6 +6,8 @@ import (
 	"ergasia/app"
 	"ergasia/app/days"
 	"ergasia/app/kernel"
+	"ergasia/store"
+	"ergasia/store/model"
 	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
@@ -95,5 +97,39 @@ func TestTheMotorBankRunsDownOnTheSecondDay(t *testing.T) {
 		for _, r := range with.Answer.Readings {
 			assert.True(t, r.Key != "power" || r.Kept, "what is offered helps as told")
 		}
+	}
+}
+
+// The tournament's day with her banks on its line against the same without electrics.
+func BenchmarkDayWithItsPower(b *testing.B) {
+	a := app.New(storetest.New(b))
+	crew, err := Load(b.Context(), a)
+	require.NoError(b, err)
+	actor := kernel.Actor{Crew: crew, Role: kernel.Owner}
+	people, err := a.Crew.Members(b.Context(), actor)
+	require.NoError(b, err)
+	actor.Member = people[0].ID
+	trips, err := a.Trips.Trips(b.Context(), actor)
+	require.NoError(b, err)
+	for _, trip := range trips {
+		if trip.Name != "two-day tournament" {
+			continue
+		}
+		var v days.DayView
+		day := func(name string) {
+			b.Run(name, func(b *testing.B) {
+				for b.Loop() {
+					v, err = a.Days.Day(b.Context(), actor, trip.ID)
+					require.NoError(b, err)
+				}
+			})
+		}
+		day("with")
+		require.Len(b, v.Answer.Banks, 2)
+		now, err := a.Power.Boat(b.Context(), actor, *trip.BoatID)
+		require.NoError(b, err)
+		require.NoError(b, a.Power.Save(b.Context(), actor, store.NewID(), *trip.BoatID, now.Version, model.NetInput{}))
+		day("without")
+		require.Empty(b, v.Answer.Banks)
 	}
 }
