@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -91,6 +92,32 @@ func TestTwoWhoWireTheSameBoat(t *testing.T) {
 	*q.complaints = nil
 	q.submit("Her electrics")
 	q.shows("Saved.")
+}
+
+// What hung on a part that is taken off hangs on what fed it; nothing is left dangling.
+func TestAPartIsTakenOffAndACircuitAdded(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.toPower(d, "Ilse")
+	p.on("main breaker")
+	p.tap("^Take it off her$")
+	p.until("it is off the line", `() => !document.querySelector('[aria-label="On one line"]').textContent.includes('main breaker')`)
+	p.on("helm panel")
+	p.shows("Dies with it: radio, running lights, stern light, phone socket.")
+	p.tap("^All of it$")
+	p.tap("^A circuit$")
+	p.fill("Her electrics", map[string]string{"Name": "cabin fan"})
+	p.press(input.Tab)
+	p.until("it is on the line", `() => document.querySelector('[aria-label="On one line"]').textContent.includes('cabin fan')`)
+	p.tap("^Draw its way on the plan$")
+	area := p.find("[data-testid=way-area]").MustShape().Box()
+	for _, share := range []float64{0.35, 0.5, 0.6} {
+		p.Mouse.MustMoveTo(area.X+area.Width*share, area.Y+area.Height*0.5)
+		p.Mouse.MustClick(proto.InputMouseButtonLeft)
+	}
+	p.shows("Needs 18 AWG")
+	p.submit("Her electrics")
+	p.shows("Saved.")
 }
 
 // On a phone the trace fits the thumb, and a guest changes nothing.

@@ -81,7 +81,7 @@ func (e *Electrics) checkBank(fs *check.Faults, at string, b model.BankInput, ta
 		field := fmt.Sprintf("%sbatteries[%d]", at, i)
 		g := e.laden.Thing(id)
 		if g == nil {
-			fs.Add(field, id, "must be gear of this crew")
+			fs.Add(field, b.Name, "has a battery that is off the list: must be gear of this crew")
 			continue
 		}
 		if other, twice := taken[id.String()]; twice {
@@ -151,7 +151,7 @@ func (e *Electrics) checkPart(fs *check.Faults, at string, p model.PartInput) {
 		checkSpot(fs, at+"at_m", *p.At)
 	}
 	if p.PlaceID != nil && e.laden.Place(*p.PlaceID) == nil {
-		fs.Add(at+"place_id", *p.PlaceID, "must be a place of this boat")
+		fs.Add(at+"place_id", p.Name, "the place that it is in is gone: must be a place of this boat")
 	}
 }
 
@@ -197,10 +197,10 @@ func (e *Electrics) checkCircuit(fs *check.Faults, at string, c model.CircuitInp
 	}
 	if c.FittingID != nil &&
 		!slices.ContainsFunc(e.laden.Craft.Rigging, func(f model.Fitting) bool { return f.ID == *c.FittingID }) {
-		fs.Add(at+"fitting_id", *c.FittingID, "must be fastened to this boat")
+		fs.Add(at+"fitting_id", c.Name, "what hangs on it is not fastened to this boat any more: must be a fitting of hers")
 	}
 	if c.GearID != nil && e.laden.Thing(*c.GearID) == nil {
-		fs.Add(at+"gear_id", *c.GearID, "must be gear of this crew")
+		fs.Add(at+"gear_id", c.Name, "what hangs on it is off the list: must be gear of this crew")
 	}
 }
 

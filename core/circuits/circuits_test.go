@@ -73,7 +73,7 @@ func TestWhatCantBeIsNamed(t *testing.T) {
 		"helm panel has 2 on it":                    func(n *Net) { n.Parts[5].Ways = 1 },
 		"must be a key of its own":                  func(n *Net) { n.Circuits[0].Key = "panel" },
 		"hangs on sonar too":                        func(n *Net) { n.Circuits[1].Load, n.Circuits[2].Load = "x", "x" },
-		"circuits[0].from":                          func(n *Net) { n.Circuits[0].From = "nav" },
+		"navigation lights hangs on what is gone":   func(n *Net) { n.Circuits[0].From = "nav" },
 		"parts[4].rating_a is -1: must be from 0":   func(n *Net) { n.Parts[4].Rating = -1 },
 		"parts[4].kind is \"wish\": must be one of": func(n *Net) { n.Parts[4].Kind = "wish" },
 	} {
@@ -147,6 +147,22 @@ func TestOnTheDrawingNothingStandsInTheWayOfAnother(t *testing.T) {
 			}
 		}
 	})
+}
+
+// A ladder of selectors has more ways to a bank than anybody could follow one by one.
+func TestALadderOfSelectorsIsFollowedOnce(t *testing.T) {
+	n := Net{Parts: []Part{{Key: "a", Name: "a", Kind: Bank, Volts: 12}, {Key: "b", Name: "b", Kind: Bank, Volts: 12}}}
+	for i := range MostParts - 2 {
+		n.Parts = append(n.Parts, Part{Key: fmt.Sprint("s", i), Name: "selector", Kind: Selector,
+			From: []string{n.Parts[i].Key, n.Parts[i+1].Key}})
+	}
+	last := n.Parts[len(n.Parts)-1].Key
+	n.Circuits = []Circuit{{Key: "c", Name: "lamp", From: last}}
+	require.NoError(t, n.Check())
+	assert.Equal(t, []string{"a", "b"}, n.Feeding(last, nil))
+	assert.Equal(t, []string{"c"}, n.Dies(last))
+	assert.Len(t, n.Way("c"), MostParts)
+	assert.Equal(t, MostParts+1, n.Drawn().Columns+1)
 }
 
 func TestASecondBankStandsBesideItsSelector(t *testing.T) {

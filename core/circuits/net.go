@@ -2,7 +2,6 @@ package circuits
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 
@@ -113,7 +112,7 @@ func (n Net) checkPart(fs *check.Faults, at string, p Part) {
 		case from == p.Key:
 			fs.Add(field, p.Name, "feeds itself: must be another part")
 		case n.Part(from) == nil:
-			fs.Add(field, from, "must be a part of this boat")
+			fs.Add(field, from, p.Name+" hangs on what is gone: must be a part of this boat")
 		case slices.Contains(p.From[:k], from):
 			fs.Add(field, n.nameOf(from), "feeds it already")
 		}
@@ -135,7 +134,7 @@ func (n Net) checkCircuits(fs *check.Faults, seen map[string]bool) {
 		checkKey(fs, at, c.Key, seen)
 		fs.Text(at+"name", c.Name, 1, 60)
 		if n.Part(c.From) == nil {
-			fs.Add(at+"from", c.From, "must be a part of this boat: a panel, a bus, a bank")
+			fs.Add(at+"from", c.From, c.Name+" hangs on what is gone: must be a part of this boat, a panel, a bus, a bank")
 		}
 		if c.Load == "" {
 			continue
@@ -244,25 +243,27 @@ func (n Net) behind(key string) []string { return n.Feeding(key, nil) }
 // Feeding are the banks that feed a part with selectors and switches turned so; what is
 // not turned stands at both, or on. With a nil map every bank that may feed it is told.
 func (n Net) Feeding(key string, turned map[string]Position) []string {
-	found := map[string]bool{}
-	n.feed(key, turned, found)
-	return slices.Sorted(maps.Keys(found))
-}
-
-func (n Net) feed(key string, turned map[string]Position, found map[string]bool) {
-	p := n.Part(key)
-	if p == nil {
-		return
-	}
-	if p.Kind == Bank {
-		found[key] = true
-		return
-	}
-	for i, from := range p.From {
-		if passes(p.Kind, turned[key], i) {
-			n.feed(from, turned, found)
+	seen := map[string]bool{} // selectors on selectors lead to one bank by many ways
+	var banks []string
+	var feed func(string)
+	feed = func(key string) {
+		p := n.Part(key)
+		if p == nil || seen[key] {
+			return
+		}
+		seen[key] = true
+		if p.Kind == Bank {
+			banks = append(banks, key)
+		}
+		for i, from := range p.From {
+			if passes(p.Kind, turned[key], i) {
+				feed(from)
+			}
 		}
 	}
+	feed(key)
+	slices.Sort(banks)
+	return banks
 }
 
 // passes says whether a part in a position passes on its feed of a number.

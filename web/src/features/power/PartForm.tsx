@@ -260,7 +260,8 @@ function counted(mass: string | undefined, masses: string[]): [string, string][]
 }
 
 function Batteries({ power, bank, onChange }: { power: Power; bank: Bank; onChange: (ids: string[]) => void }) {
-  if (power.batteries.length === 0)
+  const gone = bank.batteries.filter((id) => !power.batteries.some((b) => b.id === id));
+  if (power.batteries.length === 0 && gone.length === 0)
     return (
       <p className="leading-snug">
         No gear is a battery yet: say its chemistry, volts and ampere-hours at the gear, under "A battery".
@@ -270,9 +271,12 @@ function Batteries({ power, bank, onChange }: { power: Power; bank: Bank; onChan
     <fieldset>
       <legend className="text-sm">Batteries in it</legend>
       <Checks
-        all={power.batteries.map(
-          (b) => [b.id, `${b.name}${b.volts ? `, ${figure(b.volts)} V` : ""} (${b.where})`] as const,
-        )}
+        all={[
+          ...power.batteries.map(
+            (b) => [b.id, `${b.name}${b.volts ? `, ${figure(b.volts)} V` : ""} (${b.where})`] as const,
+          ),
+          ...gone.map((id) => [id, "a battery that is off the list"] as const),
+        ]}
         on={(id) => bank.batteries.includes(id)}
         set={(id, on) => onChange(on ? [...bank.batteries, id] : bank.batteries.filter((x) => x !== id))}
       />

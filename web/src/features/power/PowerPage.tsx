@@ -15,7 +15,7 @@ import { useSettled } from "../../ui/useSettled";
 import { useTitle } from "../../ui/useTitle";
 import { CircuitForm } from "./CircuitForm";
 import { Listed } from "./Listed";
-import { type Chosen, type Circuit, find, type Net, nameOf, type Power, put } from "./net";
+import { type Chosen, type Circuit, find, type Net, nameOf, type Power, put, without } from "./net";
 import { OneLine } from "./OneLine";
 import { BankForm, PartForm } from "./PartForm";
 import { Wires } from "./Wires";
@@ -294,7 +294,7 @@ function One({ power, net, one, units, drawing, onDraw, onNet, onBack }: OneProp
         type="button"
         className="plain-button justify-self-start"
         onClick={() => {
-          onNet(put(net, one, undefined));
+          onNet(without(net, one));
           onBack();
         }}
       >

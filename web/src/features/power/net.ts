@@ -30,12 +30,29 @@ export function freshKey(net: Net, stem: string): string {
   for (let i = 1; ; i++) if (!keys.has(`${stem}${i}`)) return `${stem}${i}`;
 }
 
-/** The net with one of its banks, parts or circuits changed, or taken off. */
-export function put(net: Net, chosen: Chosen, one: Chosen["one"] | undefined): Net {
+/** The net with one of its banks, parts or circuits changed. */
+export function put(net: Net, chosen: Chosen, one: Chosen["one"]): Net {
   const list = [...net[chosen.list]] as Chosen["one"][];
-  if (one) list[chosen.at] = one;
-  else list.splice(chosen.at, 1);
+  list[chosen.at] = one;
   return { ...net, [chosen.list]: list };
+}
+
+/** The net without one of its parts: what hung on it hangs on what fed it, or on another bank. */
+export function without(net: Net, chosen: Chosen): Net {
+  const gone = chosen.one.key;
+  const next = { ...net, [chosen.list]: net[chosen.list].filter((x) => x.key !== gone) } as Net;
+  if (chosen.list === "circuits") return next;
+  const heir = chosen.list === "parts" ? chosen.one.from[0] : next.banks[0]?.key;
+  const hung = (from: string) => (from === gone && heir ? heir : from);
+  return {
+    ...next,
+    parts: next.parts.map((p) => ({
+      ...p,
+      from: p.kind === "selector" && p.from.length > 1 ? p.from.filter((f) => f !== gone) : p.from.map(hung),
+    })),
+    circuits: next.circuits.map((c) => ({ ...c, from: hung(c.from) })),
+    chargers: (next.chargers ?? []).filter((c) => c.bank !== gone) as NonNullable<Net["chargers"]>,
+  };
 }
 
 /** What may feed something: banks and parts, by key and name, but itself and what it feeds. */
