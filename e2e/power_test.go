@@ -105,7 +105,7 @@ func TestAPartIsTakenOffAndACircuitAdded(t *testing.T) {
 	p.on("helm panel")
 	p.shows("Dies with it: radio, running lights, stern light, phone socket.")
 	p.tap("^All of it$")
-	p.tap("^A circuit$")
+	p.tap("^Another circuit$")
 	p.fill("Her electrics", map[string]string{"Name": "cabin fan"})
 	p.press(input.Tab)
 	p.until("it is on the line", `() => document.querySelector('[aria-label="On one line"]').textContent.includes('cabin fan')`)

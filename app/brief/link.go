@@ -2,9 +2,6 @@ package brief
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"strings"
@@ -27,17 +24,14 @@ type BoatLink struct {
 
 // MakeLink makes the boat's link; an older one stops working.
 func (a *Wing) MakeLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (BoatLink, error) {
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw) // never fails
-	l := BoatLink{Token: base64.RawURLEncoding.EncodeToString(raw)}
-	sum := sha256.Sum256([]byte(l.Token))
+	l := BoatLink{Token: kernel.NewToken()}
 	return l, a.In(ctx, actor, func(tx *store.Tx) error {
 		if err := store.Exists[model.Boat](tx, "id = ?", boat); err != nil {
 			return kernel.Absent(err, "boat")
 		}
 		return store.Put(
 			tx,
-			&model.BoatLink{CrewID: actor.Crew, BoatID: boat, TokenHash: sum[:], MadeBy: actor.Member, MadeAt: a.Now()},
+			&model.BoatLink{CrewID: actor.Crew, BoatID: boat, TokenHash: kernel.HashOf(l.Token), MadeBy: actor.Member, MadeAt: a.Now()},
 		)
 	})
 }
@@ -51,10 +45,10 @@ func (a *Wing) EndLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID) 
 
 // Held is what the holder of a boat's link is shown.
 func (a *Wing) Held(ctx context.Context, token string) (BriefView, error) {
-	sum := sha256.Sum256([]byte(token))
+	hash := kernel.HashOf(token)
 	var link model.BoatLink
-	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *store.Tx) error {
-		return store.One(tx, &link, "token_hash = ?", sum[:])
+	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *store.Tx) error {
+		return store.One(tx, &link, "token_hash = ?", hash)
 	})
 	if errors.Is(err, store.ErrNone) {
 		return BriefView{}, &refuse.Error{

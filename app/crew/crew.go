@@ -2,9 +2,6 @@ package crew
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"time"
@@ -379,28 +376,16 @@ func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UU
 
 // newLink makes a link and ends the member's earlier ones.
 func (a *Wing) newLink(tx *store.Tx, actor kernel.Actor, kind string, m model.Member) (Link, error) {
-	token := newToken()
+	token := kernel.NewToken()
 	if err := forget[model.Link](tx, m.ID); err != nil {
 		return Link{}, err
 	}
-	l := model.Link{ID: store.NewID(), CrewID: actor.Crew, Kind: kind, TokenHash: hashToken(token), MemberID: m.ID,
+	l := model.Link{ID: store.NewID(), CrewID: actor.Crew, Kind: kind, TokenHash: kernel.HashOf(token), MemberID: m.ID,
 		MadeBy: actor.Member, ExpiresAt: a.Now().Add(LinkLife)}
 	if err := store.Add(tx, &l); err != nil {
 		return Link{}, fmt.Errorf("keeping the link: %w", err)
 	}
 	return Link{Token: token, Member: ViewMember(m), ExpiresAt: l.ExpiresAt}, nil
-}
-
-// newToken is a secret of 256 bits.
-func newToken() string {
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw) // never fails
-	return base64.RawURLEncoding.EncodeToString(raw)
-}
-
-func hashToken(token string) []byte {
-	sum := sha256.Sum256([]byte(token))
-	return sum[:]
 }
 
 // LinkView is what whoever holds a link may know before using it.
@@ -433,7 +418,7 @@ func (a *Wing) Held(ctx context.Context, token string) (LinkView, error) {
 
 func (a *Wing) findLink(ctx context.Context, token string) (model.Link, error) {
 	var l model.Link
-	hash := hashToken(token)
+	hash := kernel.HashOf(token)
 	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *store.Tx) error {
 		return store.One(tx, &l, "token_hash = ? AND used_at IS NULL AND expires_at > ?", hash, a.Now())
 	})

@@ -53,7 +53,7 @@ type count struct {
 // person in a browser that is known to be theirs.
 func (t Try) counts(known bool) []count {
 	if known {
-		return []count{{key: fmt.Sprintf("browser %x", hashToken(t.Browser)), most: FailuresPerLogin}}
+		return []count{{key: fmt.Sprintf("browser %x", kernel.HashOf(t.Browser)), most: FailuresPerLogin}}
 	}
 	return []count{{key: "login " + t.Login + " from " + t.Address, most: FailuresPerLogin},
 		{key: "login " + t.Login, most: failuresAnywhere}, {key: "address " + t.Address, most: failuresPerAddress}}
@@ -106,7 +106,7 @@ func (a *Wing) whoTries(ctx context.Context, t Try) (user model.User, known bool
 		if err := store.One(tx, &user, "login = ?", t.Login); err != nil || t.Browser == "" {
 			return err
 		}
-		n, err := store.Count[model.KnownBrowser](tx, "token_hash = ? AND user_id = ?", hashToken(t.Browser), user.ID)
+		n, err := store.Count[model.KnownBrowser](tx, "token_hash = ? AND user_id = ?", kernel.HashOf(t.Browser), user.ID)
 		known = n > 0
 		return err
 	})
@@ -147,7 +147,7 @@ func (a *Wing) countTry(ctx context.Context, counts []count, now time.Time) erro
 func (a *Wing) knows(tx *store.Tx, user uuid.UUID, browser string) (string, error) {
 	if browser != "" {
 		err := store.SetOne[model.KnownBrowser](tx, map[string]any{"seen_at": a.Now()}, "token_hash = ? AND user_id = ?",
-			hashToken(browser), user)
+			kernel.HashOf(browser), user)
 		if !errors.Is(err, store.ErrNone) {
 			return browser, err
 		}
@@ -156,8 +156,8 @@ func (a *Wing) knows(tx *store.Tx, user uuid.UUID, browser string) (string, erro
 	if err != nil && !errors.Is(err, store.ErrNone) {
 		return "", fmt.Errorf("forgetting old browsers: %w", err)
 	}
-	token := newToken()
-	row := model.KnownBrowser{TokenHash: hashToken(token), UserID: user, SeenAt: a.Now()}
+	token := kernel.NewToken()
+	row := model.KnownBrowser{TokenHash: kernel.HashOf(token), UserID: user, SeenAt: a.Now()}
 	return token, store.Add(tx, &row)
 }
 

@@ -2,9 +2,6 @@ package due
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"slices"
@@ -239,12 +236,9 @@ func outing(t model.Trip) due.Outing {
 // MakeCalendar makes the secret address at which the actor's calendar reads the
 // due list; an older one stops working.
 func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token string, err error) {
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw) // never fails
-	token = base64.RawURLEncoding.EncodeToString(raw)
-	sum := sha256.Sum256([]byte(token))
+	token = kernel.NewToken()
 	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		row := model.CalendarFeed{CrewID: actor.Crew, MemberID: actor.Member, TokenHash: sum[:], MadeAt: a.Now()}
+		row := model.CalendarFeed{CrewID: actor.Crew, MemberID: actor.Member, TokenHash: kernel.HashOf(token), MadeAt: a.Now()}
 		return store.Put(tx, &row)
 	})
 	return token, err
@@ -254,10 +248,10 @@ func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token stri
 // as long as the member whose it is may sign in. Papers are left out: an address is passed
 // on easily, and they tell who has which licence.
 func (a *Wing) Calendar(ctx context.Context, token string) ([]byte, error) {
-	sum := sha256.Sum256([]byte(token))
+	hash := kernel.HashOf(token)
 	var feed model.CalendarFeed
-	err := a.DB.In(ctx, store.Scope{Link: sum[:]},
-		func(tx *store.Tx) error { return store.One(tx, &feed, "token_hash = ?", sum[:]) })
+	err := a.DB.In(ctx, store.Scope{Link: hash},
+		func(tx *store.Tx) error { return store.One(tx, &feed, "token_hash = ?", hash) })
 	if errors.Is(err, store.ErrNone) {
 		return nil, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such calendar."}
 	}

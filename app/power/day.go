@@ -188,7 +188,24 @@ func (d *Day) draws(c model.CircuitInput, s Stretch) float64 {
 	if c.Duty > 0 {
 		duty = c.Duty
 	}
-	return d.full(c, usual, said) * duty * dark
+	return d.full(c, usual, said) * duty * dark * d.byNight(c, s)
+}
+
+// byNight is the share of a stretch in which a livewell's pump runs: the small one by night
+// in the big one's stead, where she has both.
+func (d *Day) byNight(c model.CircuitInput, s Stretch) float64 {
+	if c.Pump == nil || c.Pump.Well == "" {
+		return 1
+	}
+	if c.Pump.Night {
+		return s.Dark
+	}
+	for _, other := range d.e.Input.Circuits {
+		if other.Pump != nil && other.Pump.Well == c.Pump.Well && other.Pump.Night {
+			return 1 - s.Dark
+		}
+	}
+	return 1
 }
 
 func standing(c model.CircuitInput, usual power.UsualLoad) float64 {

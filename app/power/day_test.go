@@ -220,3 +220,21 @@ func TestChargeIsTrueAtAnyHour(t *testing.T) {
 	hourly := 5. / 100 * math.Pow(5*20/100., bank.Peukert-1)
 	assert.InDelta(t, 1-3*hourly, d.At(3)[i], 1e-9)
 }
+
+func TestTheSmallPumpRunsByNightInTheBigOnesStead(t *testing.T) {
+	pump := func(key string, amps float64, night bool) model.CircuitInput {
+		return model.CircuitInput{Key: key, Name: key, Kind: "bait", From: "panel", Amps: amps, Known: "plate", On: []string{"fish"},
+			Standing: 1e-12, Pump: &model.PumpInput{Open: 1000, Well: "w", Night: night}}
+	}
+	e := only(t, pump("big", 4, false), func(n *model.NetInput) {
+		n.Wells = []model.WellInput{{Key: "w", Name: "well", Litres: 80}}
+	})
+	out := fishing()
+	out.Stretches[1].Dark = 0.5
+	assert.InDelta(t, 24, drawn(e.Day(out), "house"), 1e-6, "alone it runs all the time")
+	both := only(t, pump("big", 4, false), func(n *model.NetInput) {
+		n.Wells = []model.WellInput{{Key: "w", Name: "well", Litres: 80}}
+		n.Circuits = append(n.Circuits, pump("small", 1, true))
+	})
+	assert.InDelta(t, 15, drawn(both.Day(out), "house"), 1e-6, "three hours of each")
+}

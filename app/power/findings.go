@@ -116,6 +116,9 @@ func (e *Electrics) ofBank(b model.BankInput) []PowerFinding {
 	return t.list
 }
 
+// handWithin is how many seconds it may take to a battery. Practice, no source.
+const handWithin = 60
+
 // standing is how a battery stands in its place: in the wet, or with its gas shut in.
 func (e *Electrics) standing(t *told, b model.BankInput, g model.Gear) {
 	at := e.laden.Stowage[g.ID]
@@ -125,6 +128,13 @@ func (e *Electrics) standing(t *told, b model.BankInput, g model.Gear) {
 	place := e.laden.Place(*at.PlaceID)
 	if place == nil {
 		return
+	}
+	root, boxes := g, e.laden.BoxesOf(g)
+	if len(boxes) > 0 {
+		root = boxes[len(boxes)-1]
+	}
+	if f, ok := e.laden.FetchOf(root, place.ID, "", len(boxes)); len(e.laden.Posts) > 0 && (!ok || f.Seconds > handWithin) {
+		t.note("Clear the way to its terminals before the day.", "No hand comes to %s in the %s within a minute.", g.Name, place.Name)
 	}
 	if place.Dryness == "wet" {
 		t.note("Move it where it stays dry, or raise it over the water that stands there.",

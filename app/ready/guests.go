@@ -2,9 +2,6 @@ package ready
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"time"
@@ -30,11 +27,7 @@ const guestDays = 2
 
 // MakeGuestLink makes the trip's link; an older one stops working.
 func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (GuestLink, error) {
-	raw := make([]byte, 32)
-	_, _ = rand.Read(raw) // never fails
-	token := base64.RawURLEncoding.EncodeToString(raw)
-	sum := sha256.Sum256([]byte(token))
-	link := GuestLink{Token: token}
+	link := GuestLink{Token: kernel.NewToken()}
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		t, err := trips.Open(tx, trip)
 		if err != nil {
@@ -46,7 +39,7 @@ func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.
 			&model.TripLink{
 				CrewID:    actor.Crew,
 				TripID:    trip,
-				TokenHash: sum[:],
+				TokenHash: kernel.HashOf(link.Token),
 				MadeBy:    actor.Member,
 				ExpiresAt: link.ExpiresAt,
 			},
@@ -84,10 +77,10 @@ func (a *Wing) Guest(ctx context.Context, token string) (GuestView, error) {
 		Kind:     refuse.NotFound,
 		Sentence: "This link has ended, or is not whole. Ask the crew for a new one.",
 	}
-	sum := sha256.Sum256([]byte(token))
+	hash := kernel.HashOf(token)
 	var link model.TripLink
-	err := a.DB.In(ctx, store.Scope{Link: sum[:]}, func(tx *store.Tx) error {
-		return store.One(tx, &link, "token_hash = ? AND expires_at > ?", sum[:], a.Now())
+	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *store.Tx) error {
+		return store.One(tx, &link, "token_hash = ? AND expires_at > ?", hash, a.Now())
 	})
 	if errors.Is(err, store.ErrNone) {
 		return GuestView{}, gone

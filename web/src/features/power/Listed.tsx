@@ -6,6 +6,11 @@ import { Choice, Loose } from "../../ui/Form";
 import { figure, freshKey, type Net, type Power } from "./net";
 import { Pumps, Wells } from "./Pumps";
 
+const KINDS = Object.fromEntries(WORDS.load_kinds);
+
+/** What most boats have: a press lists it, with its usual draw as a guess. */
+const USUAL = ["lights", "bilge", "radio", "sonar"] as const;
+
 const ROLES = Object.fromEntries(WORDS.bank_roles);
 
 type Props = {
@@ -133,6 +138,7 @@ function Adding({ net, onNet, onChoose }: Pick<Props, "net" | "onNet" | "onChoos
   const first = net.parts.find((p) => p.kind === "panel")?.key ?? net.parts[0]?.key ?? net.banks[0]?.key;
   const add = (text: string, make: () => [string, Net]) => (
     <button
+      key={text}
       type="button"
       className="plain-button flex items-center gap-1.5"
       onClick={() => {
@@ -144,8 +150,17 @@ function Adding({ net, onNet, onChoose }: Pick<Props, "net" | "onNet" | "onChoos
       <Plus size={16} aria-hidden="true" /> {text}
     </button>
   );
+  const usual = first === undefined ? [] : USUAL.filter((k) => !net.circuits.some((c) => c.kind === k));
   return (
     <div className="flex flex-wrap gap-2">
+      {usual.map((kind) => {
+        const name = KINDS[kind] ?? kind;
+        return add(name, () => {
+          const key = freshKey(net, "circuit");
+          const circuit = { key, name, kind, from: first ?? "", known: "guess" as const };
+          return [key, { ...net, circuits: [...net.circuits, circuit] }];
+        });
+      })}
       {add("A bank", () => {
         const key = freshKey(net, "bank");
         const role = net.banks.length === 0 ? ("start" as const) : ("house" as const);
@@ -159,7 +174,7 @@ function Adding({ net, onNet, onChoose }: Pick<Props, "net" | "onNet" | "onChoos
           return [key, { ...net, parts: [...net.parts, part] }];
         })}
       {first !== undefined &&
-        add("A circuit", () => {
+        add("Another circuit", () => {
           const key = freshKey(net, "circuit");
           const circuit = { key, name: "new circuit", kind: "other" as const, from: first, known: "guess" as const };
           return [key, { ...net, circuits: [...net.circuits, circuit] }];
