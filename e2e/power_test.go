@@ -120,6 +120,40 @@ func TestAPartIsTakenOffAndACircuitAdded(t *testing.T) {
 	p.shows("Saved.")
 }
 
+// A boat of which nothing is listed is wired by a few presses, with usual draws as guesses.
+func TestABoatIsWiredFromNothing(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 1280, 800)
+	p.toPower(d, "Ilse")
+	status := p.MustEval(`async () => {
+		const s = await fetch('/api/session').then(r => r.json());
+		const boat = location.pathname.split('/')[2];
+		const r = await fetch('/api/crews/' + s.crews[0].crew_id + '/boats/' + boat + '/power', { method: 'PUT',
+			headers: { 'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID() },
+			body: JSON.stringify({ banks: [], parts: [], circuits: [], version: 1 }) });
+		return r.status;
+	}`).Int()
+	require.Equal(t, 204, status)
+	p.MustReload().MustWaitLoad()
+	p.shows("Nothing is listed yet.")
+	p.axe("a boat without electrics")
+	p.tap("^A bank$")
+	p.choose("Her electrics", "Its batteries are", "fixed in her")
+	p.shows("12 V, 80 Ah as new.")
+	p.tap("^All of it$")
+	p.tap("^navigation lights$")
+	p.shows("Nothing protects its wire")
+	p.fill("Her electrics", map[string]string{"Length one way, measured": "4", "Its own fuse": "3"})
+	p.press(input.Tab)
+	p.shows("Needs 18 AWG")
+	p.choose("Her electrics", "Wire", "16 AWG")
+	p.tap("^All of it$")
+	p.shows("1 thing wants a hand")
+	p.shows("Nobody said that it is held down.")
+	p.submit("Her electrics")
+	p.shows("Saved.")
+}
+
 // On a phone the trace fits the thumb, and a guest changes nothing.
 func TestElectricsOnAPhone(t *testing.T) {
 	d := demoProgram(t)

@@ -426,7 +426,7 @@ func (o *Outing) momentView(m day.Moment, begin float64) MomentView {
 func (o *Outing) unchecked() []string {
 	list := []string{"Waves, wash and wind: the water is calm in all of this."}
 	if o.power() == nil {
-		list = append(list, "Whether her batteries last: nobody listed them under Boat, Power.")
+		list = append(list, "Whether her batteries last: nobody said under Boat, Power, what they are.")
 	}
 	return append(list, "The forecast, the tide and the bar.", "What nobody listed or weighed.")
 }

@@ -83,9 +83,9 @@ function Shown({ me, saved }: { me: Membership; saved: Power }) {
       >
         <Keeping me={me} saved={saved} scope={scope} net={net} changed={changed} may={mayChange}>
           {tried.error && changed ? <NotRight error={tried.error} /> : null}
-          {one && mayChange ? (
+          {one ? (
             <One
-              me={me}
+              may={mayChange}
               power={power}
               net={net}
               one={one}
@@ -246,7 +246,7 @@ function NotRight({ error }: { error: unknown }) {
 }
 
 type OneProps = {
-  me: Membership;
+  may: boolean;
   power: Power;
   net: Net;
   one: Chosen;
@@ -258,7 +258,7 @@ type OneProps = {
 };
 
 /** What is chosen, with what is said of it. */
-function One({ power, net, one, units, drawing, onDraw, onNet, onBack }: OneProps) {
+function One({ may: mayChange, power, net, one, units, drawing, onDraw, onNet, onBack }: OneProps) {
   const found = power.findings.filter((f) => f.about === one.one.key);
   return (
     <div className="grid gap-3">
@@ -273,33 +273,38 @@ function One({ power, net, one, units, drawing, onDraw, onNet, onBack }: OneProp
           <span className={f.note ? "" : "text-loud"}>{f.said}</span> {f.settle}
         </p>
       ))}
-      {one.list === "circuits" && (
-        <CircuitForm
-          power={power}
-          net={net}
-          c={one.one}
-          units={units}
-          drawing={drawing}
-          onDraw={onDraw}
-          onChange={(c) => onNet(put(net, one, c))}
-        />
+      <fieldset disabled={!mayChange} className="grid gap-3">
+        <legend className="sr-only">{one.one.name}</legend>
+        {one.list === "circuits" && (
+          <CircuitForm
+            power={power}
+            net={net}
+            c={one.one}
+            units={units}
+            drawing={drawing}
+            onDraw={onDraw}
+            onChange={(c) => onNet(put(net, one, c))}
+          />
+        )}
+        {one.list === "parts" && (
+          <PartForm power={power} net={net} part={one.one} units={units} onChange={(p) => onNet(put(net, one, p))} />
+        )}
+        {one.list === "banks" && (
+          <BankForm power={power} net={net} bank={one.one} onChange={(b) => onNet(put(net, one, b))} />
+        )}
+      </fieldset>
+      {mayChange && (
+        <button
+          type="button"
+          className="plain-button justify-self-start"
+          onClick={() => {
+            onNet(without(net, one));
+            onBack();
+          }}
+        >
+          Take it off her
+        </button>
       )}
-      {one.list === "parts" && (
-        <PartForm power={power} net={net} part={one.one} units={units} onChange={(p) => onNet(put(net, one, p))} />
-      )}
-      {one.list === "banks" && (
-        <BankForm power={power} net={net} bank={one.one} onChange={(b) => onNet(put(net, one, b))} />
-      )}
-      <button
-        type="button"
-        className="plain-button justify-self-start"
-        onClick={() => {
-          onNet(without(net, one));
-          onBack();
-        }}
-      >
-        Take it off her
-      </button>
     </div>
   );
 }
