@@ -54,7 +54,7 @@ func TestRodsArePlannedAndListed(t *testing.T) {
 	p.axe("rods")
 	p.tap("^Plan the rods$")
 	p.shows("rods only")
-	p.tap("^Find a plan$")
+	p.looksForAPlan()
 	p.until("rods move, and nothing else", `() => { const l = [...document.querySelectorAll('section[aria-label=Moves] ol b')]; return l.length > 0 && l.every(b => b.innerText.includes('rod')) }`)
 	p.until("it ends by itself or is stopped", `() => { const b = document.querySelector('form[aria-label="Priorities"] button[type=submit]'); if (b.innerText === 'Stop looking') b.click(); return b.innerText === 'Look again' }`)
 	p.tap("^Use this plan$|^Make [0-9]+ of the moves$")
