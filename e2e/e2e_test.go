@@ -30,8 +30,9 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// patience is how long a condition may take to come true before a test fails.
-const patience = 15 * time.Second
+// patience is how long a condition may take to come true before a test fails: long, since
+// three browsers share two slow cores.
+const patience = 30 * time.Second
 
 // longest is how long one test may use a page.
 const longest = 5 * time.Minute
