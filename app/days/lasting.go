@@ -42,7 +42,7 @@ func (o *Outing) lasting(stop func() bool) (list []Remedy, tried int) {
 		margin float64
 	}
 	var all []helped
-	was := o.marginOf(base, wrong, key)
+	was, others := o.marginOf(base, wrong, key), o.othersHold()
 	for _, a := range o.attempts(base, wrong) {
 		if stop() {
 			break
@@ -58,7 +58,7 @@ func (o *Outing) lasting(stop func() bool) (list []Remedy, tried int) {
 		}
 		one := a.Remedy
 		_, still := o.failing(d)
-		one.For, one.Holds, one.Effect = key, still == "" && o.othersHold(), o.chargeEffect(d, wrong, key)
+		one.For, one.Holds, one.Effect = key, still == "" && others, o.chargeEffect(d, wrong, key)
 		all = append(all, helped{Remedy: one, about: a.about, margin: with})
 	}
 	slices.SortStableFunc(all, func(a, b helped) int { // the mildest that is enough, then what helps most
@@ -98,10 +98,7 @@ func (o *Outing) failing(d *power.Day) (bank, key string) {
 func (o *Outing) marginOf(d *power.Day, bank, key string) float64 {
 	if key == "start" {
 		c, _ := d.Start()
-		if c.Volts > 0 {
-			return min(c.Volts/c.Least-1, c.Soc-c.Left)
-		}
-		return c.Soc - c.Left
+		return c.Margin()
 	}
 	for _, l := range d.Lows() {
 		if l.Bank.Key == bank {

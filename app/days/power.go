@@ -131,14 +131,6 @@ func (o *Outing) addPower(a *DayAnswer) {
 	if c, ok := d.Start(); ok {
 		a.Readings = append(a.Readings, o.startReading(a, d, c))
 	}
-	slices.SortStableFunc(a.Readings, func(x, y ReadingView) int { return rankKept(x) - rankKept(y) })
-}
-
-func rankKept(r ReadingView) int {
-	if r.Kept {
-		return 1
-	}
-	return 0
 }
 
 func lasts(l power.Low) bool { return math.IsNaN(l.From) }
@@ -164,7 +156,7 @@ func (o *Outing) lowReading(a *DayAnswer, d *power.Day, l power.Low) ReadingView
 		return v
 	}
 	v.Sentence = fmt.Sprintf(
-		"%s: %s is down to %.0f %%, and ends with %.0f ± %.0f %%.",
+		"%s: %s is down to %.0f %%, and to %.0f ± %.0f %% at its lowest.",
 		kernel.Capital(o.when(a, d, at)),
 		name,
 		l.Left*100,
@@ -271,5 +263,4 @@ func (o *Outing) addWell(a *DayAnswer) {
 			o.Plan.Water, mass(keeps))
 	}
 	a.Readings = append(a.Readings, v)
-	slices.SortStableFunc(a.Readings, func(x, y ReadingView) int { return rankKept(x) - rankKept(y) })
 }

@@ -336,6 +336,7 @@ func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 	}
 	o.addPower(a)
 	o.addWell(a)
+	slices.SortStableFunc(a.Readings, func(x, y ReadingView) int { return rankKept(x) - rankKept(y) })
 	if a.Light = o.light(); a.Light != nil {
 		if dark, ok := o.dark(*a.Light, a.Phases, moments); ok {
 			a.Readings = append(a.Readings, dark)
@@ -481,4 +482,12 @@ func listed(list []string) string {
 		return strings.Join(list, "")
 	}
 	return strings.Join(list[:len(list)-1], ", ") + ", and " + list[len(list)-1]
+}
+
+// rankKept puts what does not hold first.
+func rankKept(r ReadingView) int {
+	if r.Kept {
+		return 1
+	}
+	return 0
 }

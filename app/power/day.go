@@ -1,6 +1,7 @@
 package power
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -305,7 +306,7 @@ func (d *Day) Lows() []Low {
 	for i, bands := range d.System.Bands(hours) {
 		list[i].Sigma = bands[i]
 	}
-	slices.SortStableFunc(list, func(a, b Low) int { return int(sign((a.Soc - a.Left) - (b.Soc - b.Left))) })
+	slices.SortStableFunc(list, func(a, b Low) int { return cmp.Compare(a.Soc-a.Left, b.Soc-b.Left) })
 	return list
 }
 
@@ -330,7 +331,7 @@ func (d *Day) Start() (worst Cranks, ok bool) {
 	margin := math.Inf(1)
 	for _, hour := range d.starts() {
 		one := d.cranks(i, hour)
-		if m := d.margin(one); m < margin {
+		if m := one.Margin(); m < margin {
 			margin, worst = m, one
 		}
 	}
@@ -375,8 +376,8 @@ func (d *Day) cranks(i int, hour float64) Cranks {
 	return c
 }
 
-// margin is how far a start is from failing, the least first.
-func (d *Day) margin(c Cranks) float64 {
+// Margin is how far a start is from failing, as a share; below 0 it fails.
+func (c Cranks) Margin() float64 {
 	if c.Volts > 0 {
 		return min(c.Volts/c.Least-1, c.Soc-c.Left)
 	}

@@ -1,6 +1,7 @@
 package power
 
 import (
+	"cmp"
 	"context"
 	"slices"
 
@@ -385,16 +386,6 @@ func gauges() (list []GaugeView) {
 	for _, g := range wire.Metric {
 		list = append(list, GaugeView{Name: g.Name + " mm²", MM2: g.MM2, Metric: true})
 	}
-	slices.SortStableFunc(list, func(a, b GaugeView) int { return int(sign(a.MM2 - b.MM2)) })
+	slices.SortStableFunc(list, func(a, b GaugeView) int { return cmp.Compare(a.MM2, b.MM2) })
 	return list
-}
-
-func sign(v float64) float64 {
-	switch {
-	case v < 0:
-		return -1
-	case v > 0:
-		return 1
-	}
-	return 0
 }
