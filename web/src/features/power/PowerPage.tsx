@@ -10,6 +10,7 @@ import { BoatDrawing } from "../../drawing/BoatDrawing";
 import type { Projection } from "../../drawing/projection";
 import { SaveForm } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { Tabs } from "../../ui/Tabs";
 import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { useTitle } from "../../ui/useTitle";
@@ -59,7 +60,13 @@ function Shown({ me, saved }: { me: Membership; saved: Power }) {
             <b className="text-loud">{power.findings[0]?.name}:</b> {power.findings[0]?.said}
           </p>
         )}
-        <Seen seen={seen} onSeen={setSeen} empty={net.banks.length === 0} />
+        <div className="px-3">
+          <Tabs of="Seen" tabs={SEEN} chosen={seen} onChoose={setSeen}>
+            {net.banks.length === 0 && seen === "line" && (
+              <p className="self-center pl-3">Begin with a bank: what her batteries are.</p>
+            )}
+          </Tabs>
+        </div>
         {seen === "line" ? (
           <div className="min-h-0 min-w-0 flex-1 lg:overflow-y-auto">
             <OneLine p={{ ...power, net: drawnNet(power, net) }} chosen={chosen} wrong={wrong} onChoose={pick} />
@@ -128,38 +135,10 @@ function pointed(c: Circuit, [x, y]: [number, number]): Circuit {
   return { ...c, route_m: [...(c.route_m ?? []), [x, y, z]] };
 }
 
-function Seen({
-  seen,
-  onSeen,
-  empty,
-}: {
-  seen: "boat" | "line";
-  onSeen: (s: "boat" | "line") => void;
-  empty: boolean;
-}) {
-  return (
-    <div role="tablist" aria-label="Seen" className="flex gap-x-1 border-(--hair) border-b px-3">
-      {(
-        [
-          ["line", "On one line"],
-          ["boat", "On the boat"],
-        ] as const
-      ).map(([key, label]) => (
-        <button
-          key={key}
-          type="button"
-          role="tab"
-          aria-selected={seen === key}
-          className={`label-type min-h-11 cursor-pointer px-2 text-lg ${seen === key ? "border-base-content border-b-3" : "quiet"}`}
-          onClick={() => onSeen(key)}
-        >
-          {label}
-        </button>
-      ))}
-      {empty && seen === "line" && <p className="self-center pl-3">Begin with a bank: what her batteries are.</p>}
-    </div>
-  );
-}
+const SEEN = [
+  ["line", "On one line"],
+  ["boat", "On the boat"],
+] as const;
 
 type OnBoatProps = {
   power: Power;

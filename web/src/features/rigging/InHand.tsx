@@ -6,6 +6,7 @@ import { may } from "../../domain/may";
 import { degrees, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { Checks, Choice, Loose, NumberFields, RemoveButton, SaveForm, TextField } from "../../ui/Form";
+import { Tabs } from "../../ui/Tabs";
 import { Bears } from "./Bears";
 import { FindingList } from "./Findings";
 import { Held } from "./Held";
@@ -76,20 +77,7 @@ export function InHand(props: Props) {
       </div>
       {hand.doubts && hand.doubts.length > 0 && <p className="quiet leading-snug">{hand.doubts.join(" ")}</p>}
       <Verdict tried={tried} />
-      <div role="tablist" aria-label="Of the fitting" className="flex gap-1 border-(--hair) border-b">
-        {PARTS.map(([key, label]) => (
-          <button
-            key={key}
-            type="button"
-            role="tab"
-            aria-selected={part === key}
-            className={`label-type min-h-11 cursor-pointer px-3 text-lg ${part === key ? "border-base-content border-b-3" : "quiet"}`}
-            onClick={() => setPart(key)}
-          >
-            {label}
-          </button>
-        ))}
-      </div>
+      <Tabs of="Of the fitting" tabs={PARTS} chosen={part} onChoose={setPart} />
       {part === "place" && <Where {...form} />}
       {part === "held" && (
         <>

@@ -9,6 +9,7 @@ import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { type Drawn, Fittings, outlineIn } from "../../drawing/Fittings";
 import type { Projection } from "../../drawing/projection";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { Tabs } from "../../ui/Tabs";
 import { useDraft } from "../../ui/useDraft";
 import { useSettled } from "../../ui/useSettled";
 import { useTitle } from "../../ui/useTitle";
@@ -157,7 +158,7 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
         ) : (
           <div className="grid gap-3">
             <Summary rigging={rigging} />
-            <Tabs tab={tab} onTab={setTab} />
+            <Tabs of="Of her rigging" tabs={TABS} chosen={tab} onChoose={setTab} />
             {tab === "way" && (
               <>
                 <Findings rigging={rigging} onTake={take} />
@@ -186,25 +187,6 @@ const TABS = [
 ] as const;
 
 type Tab = (typeof TABS)[number][0];
-
-function Tabs({ tab, onTab }: { tab: Tab; onTab: (tab: Tab) => void }) {
-  return (
-    <div role="tablist" aria-label="Of her rigging" className="flex flex-wrap gap-x-1 border-(--hair) border-b">
-      {TABS.map(([key, label]) => (
-        <button
-          key={key}
-          type="button"
-          role="tab"
-          aria-selected={tab === key}
-          className={`label-type min-h-11 cursor-pointer px-2 text-lg ${tab === key ? "border-base-content border-b-3" : "quiet"}`}
-          onClick={() => onTab(key)}
-        >
-          {label}
-        </button>
-      ))}
-    </div>
-  );
-}
 
 /** A fitting without posts and places that are not hers, or not there any more. */
 function known(f: FittingView, rigging: Rigging): FittingView {

@@ -8,9 +8,15 @@ import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
 import { ErrorNote, Waiting } from "../../ui/States";
+import { Tabs } from "../../ui/Tabs";
 import { day } from "../../ui/time";
 import { useTitle } from "../../ui/useTitle";
 import { BuiltIn } from "./BuiltIn";
+
+const TABS = [
+  ["lies", "Aboard"],
+  ["built", "Built in, and what rules ask"],
+] as const;
 
 type Safety = Schemas["BoatSafety"];
 type Piece = Schemas["LyingPiece"];
@@ -94,25 +100,7 @@ function Shown({ me, s }: { me: Membership; s: Safety }) {
               Something broke
             </Link>
           </nav>
-          <div role="tablist" aria-label="Of her safety" className="flex gap-x-1 border-(--hair) border-b">
-            {(
-              [
-                ["lies", "Aboard"],
-                ["built", "Built in, and what rules ask"],
-              ] as const
-            ).map(([key, label]) => (
-              <button
-                key={key}
-                type="button"
-                role="tab"
-                aria-selected={tab === key}
-                className={`label-type min-h-11 cursor-pointer px-2 text-lg ${tab === key ? "border-base-content border-b-3" : "quiet"}`}
-                onClick={() => setTab(key)}
-              >
-                {label}
-              </button>
-            ))}
-          </div>
+          <Tabs of="Of her safety" tabs={TABS} chosen={tab} onChoose={setTab} />
           {tab === "lies" ? (
             <List me={me} s={s} chosen={chosen} onChoose={setChosen} numberOf={numberOf} />
           ) : (
