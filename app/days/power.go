@@ -26,9 +26,15 @@ func (o *Outing) wired(tx *store.Tx) error {
 	return nil
 }
 
+// mostPower is more than a small boat has circuits, and bounds what one plan keeps.
+const mostPower = 200
+
 func checkPower(fs *check.Faults, p *model.DayPower) {
 	if p == nil {
 		return
+	}
+	if len(p.Starts) > mostPower {
+		fs.Add("plan.power.starts", len(p.Starts), fmt.Sprintf("%d at most", mostPower))
 	}
 	for i, s := range p.Starts {
 		fs.Within(fmt.Sprintf("plan.power.starts[%d].soc", i), s.SoC, 0, 1)
@@ -41,6 +47,9 @@ func checkPower(fs *check.Faults, p *model.DayPower) {
 func checkPhasePower(fs *check.Faults, at string, p *model.PhasePower) {
 	if p == nil {
 		return
+	}
+	if n := max(len(p.Off), len(p.Turned), len(p.Settings)); n > mostPower {
+		fs.Add(at, n, fmt.Sprintf("%d of a kind at most", mostPower))
 	}
 	for i, t := range p.Turned {
 		fs.OneOf(fmt.Sprintf("%s.turned[%d].to", at, i), t.To, "1", "2", "both", "on", "off")
@@ -168,7 +177,7 @@ func (o *Outing) lowReading(a *DayAnswer, d *power.Day, l power.Low) ReadingView
 	}
 	short := fmt.Sprintf("%.0f Ah are short", l.Short)
 	if l.Charge > 0 {
-		short += fmt.Sprintf(", %s of its charger", span(l.Short/l.Charge/0.85))
+		short += fmt.Sprintf(", %s of its charger", span(l.Short/l.Charge))
 	}
 	v.Because = append(v.Because, short+".")
 	return v

@@ -268,7 +268,7 @@ type Low struct {
 	From   float64 // hours at which it first has only that; NaN is never
 	Flat   float64 // hours at which nothing is left; NaN is never
 	Short  float64 // Ah under what should stay
-	Charge float64 // A that a charger on shore gives it
+	Charge float64 // A that stay in it from a charger on shore
 }
 
 // Lows are the banks, the worst first.
@@ -286,7 +286,7 @@ func (d *Day) Lows() []Low {
 		}
 		for _, c := range d.e.Input.Chargers {
 			if c.Kind == "shore" && c.Bank == b.Key {
-				list[i].Charge += c.Amps
+				list[i].Charge += c.Amps * bank.Efficiency
 			}
 		}
 	}
