@@ -77,13 +77,12 @@ func (o *Outing) powerOf(e *power.Electrics, plan model.DayPlan) *power.Day {
 	for i, p := range plan.Phases {
 		speed, hours, _ := o.speedOf(p)
 		s := power.Stretch{
-			Kind:   p.Kind,
-			Hours:  hours,
-			Speed:  speed,
-			Ashore: slices.Contains(ashore, p.Kind),
-			Power:  p.Power,
+			Kind:  p.Kind,
+			Hours: hours,
+			Speed: speed,
+			Power: p.Power,
 		}
-		s.Runs = speed > 0 && !s.Ashore
+		s.Runs = speed > 0 && !slices.Contains(ashore, p.Kind)
 		s.Dark = o.dusk(light, begins[i], begins[i+1])
 		out.Stretches = append(out.Stretches, s)
 	}

@@ -12,13 +12,12 @@ import (
 
 // Stretch is a phase of a day as her electrics see it.
 type Stretch struct {
-	Kind   string
-	Hours  float64
-	Dark   float64 // share of it after sunset
-	Speed  float64 // metres a second, by her engine; 0 is lying still, or by the bow motor
-	Runs   bool    // her engine does
-	Ashore bool
-	Power  *model.PhasePower
+	Kind  string
+	Hours float64
+	Dark  float64 // share of it after sunset
+	Speed float64 // metres a second, by her engine; 0 is lying still, or by the bow motor
+	Runs  bool    // her engine does
+	Power *model.PhasePower
 }
 
 // Outgoing is how she goes out.
@@ -105,7 +104,7 @@ func (d *Day) phases() {
 		}
 		rest := 24 - long
 		charges := min(rest, d.night())
-		night := Stretch{Kind: "road", Ashore: true, Power: &model.PhasePower{Shore: true}}
+		night := Stretch{Kind: "road", Power: &model.PhasePower{Shore: true}}
 		night.Hours = charges
 		d.add(leg{day: n, stretch: -1}, d.phase(night, turned))
 		night.Hours, night.Power = rest-charges, nil
