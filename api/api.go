@@ -73,6 +73,13 @@ func New(ctx context.Context, a *app.App, db *store.DB, config Config) (*Server,
 	return s, s.observe(guard.Handler(s.sessions.LoadAndSave(router))), nil
 }
 
+// NewHTTPServer is the server that the handler of New is made for: how long a body and an
+// answer may take is bounded by the handler, request by request.
+func NewHTTPServer(handler http.Handler) *http.Server {
+	return &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, IdleTimeout: 2 * time.Minute,
+		MaxHeaderBytes: 1 << 16}
+}
+
 func newSessions(secure bool) *scs.SessionManager {
 	m := scs.New()
 	m.Lifetime = sessionLife
@@ -147,6 +154,7 @@ func (s *Server) register() {
 	s.registerRods()
 	s.registerTimes()
 	chooseFrom(s.huma.OpenAPI().Components.Schemas)
+	boundNumbers(s.huma.OpenAPI())
 }
 
 // Spec is the OpenAPI 3.1 document, all operations included.

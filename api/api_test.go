@@ -25,6 +25,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/stowing"
 	"ergasia/demo"
+	"ergasia/demo/demotest"
 	"ergasia/store"
 	"ergasia/store/model"
 	"ergasia/store/storetest"
@@ -44,13 +45,10 @@ type site struct {
 }
 
 func newSite(t *testing.T, demoMode bool) *site {
-	db := storetest.New(t)
-	s := &site{t: t, app: app.New(db), log: &bytes.Buffer{}}
+	loaded, db, ours := demotest.New(t)
+	s := &site{t: t, app: loaded, crew: ours, log: &bytes.Buffer{}}
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	var err error
-	s.crew, err = demo.Load(ctx, s.app)
-	require.NoError(t, err)
 	log := slog.New(LogHandler{Handler: slog.NewJSONHandler(s.log, nil)})
 	config := Config{Web: fstest.MapFS{"index.html": {Data: []byte("<html>")}, "assets/a.js": {Data: []byte("1")}},
 		Log: log, MetricsToken: "metrics-token"}

@@ -28,7 +28,16 @@ var statusOf = map[refuse.Kind]int{
 	refuse.Forbidden: http.StatusForbidden,
 	refuse.Conflict:  http.StatusConflict, refuse.Refused: http.StatusUnprocessableEntity,
 	refuse.TooMany:   http.StatusTooManyRequests,
-	refuse.SignedOut: http.StatusUnauthorized,
+	refuse.SignedOut: http.StatusUnauthorized, refuse.Crowded: http.StatusServiceUnavailable,
+}
+
+// comeBack is in how many seconds to try again what could not be served now. Practice: a
+// large import is in by then, and a database is up.
+const comeBack = "3"
+
+// later is an answer that the same request may have another one in a moment.
+func later(sentence string) error {
+	return huma.ErrorWithHeaders(newProblem(http.StatusServiceUnavailable, sentence), http.Header{"Retry-After": {comeBack}})
 }
 
 // problem turns an error into an answer. What is not for people is logged and
@@ -37,19 +46,22 @@ func problem(ctx context.Context, err error) error {
 	if err == nil {
 		return nil
 	}
+	if store.Busy(err) {
+		err = refuse.Busy()
+	}
 	var refusal *refuse.Error
 	if !errors.As(err, &refusal) {
 		if errors.Is(ctx.Err(), context.Canceled) {
 			return newProblem(499, "The request was taken back.") // nobody reads it
 		}
 		slog.ErrorContext(ctx, "request failed", "error", err)
-		if errors.Is(err, store.ErrUnsure) {
-			return newProblem(http.StatusServiceUnavailable,
-				"The database was lost before it said whether this was kept. Try again: it will not be done twice.")
-		}
-		if errors.Is(err, context.DeadlineExceeded) || errors.Is(ctx.Err(), context.DeadlineExceeded) {
-			return newProblem(http.StatusServiceUnavailable,
-				"The server was too busy to answer in time; nothing was changed. Try again in a moment.")
+		switch {
+		case errors.Is(err, store.ErrUnsure):
+			return later("The database was lost before it said whether this was kept. Try again: it will not be done twice.")
+		case errors.Is(err, context.DeadlineExceeded), errors.Is(ctx.Err(), context.DeadlineExceeded):
+			return later("The server was too busy to answer in time; nothing was changed. Try again in a moment.")
+		case store.Away(err):
+			return later("The database does not answer now; nothing was changed. Try again in a moment.")
 		}
 		return newProblem(http.StatusInternalServerError,
 			"Something broke on our side; nothing was changed. Try again, and tell who runs this server if it stays so.")
@@ -62,6 +74,9 @@ func problem(ctx context.Context, err error) error {
 		p.Errors = append(p.Errors, &huma.ErrorDetail{Message: sentence})
 	}
 	p.State, p.Anyway = refusal.State, refusal.Anyway
+	if refusal.Kind == refuse.Crowded {
+		return later(refusal.Sentence)
+	}
 	return p
 }
 
@@ -117,6 +132,9 @@ func plain(status int, msg string) string {
 
 func writeProblem(w http.ResponseWriter, status int, sentence string) {
 	w.Header().Set("Content-Type", "application/problem+json")
+	if status == http.StatusServiceUnavailable {
+		w.Header().Set("Retry-After", comeBack)
+	}
 	w.WriteHeader(status)
 	_ = json.NewEncoder(w).Encode(newProblem(status, sentence)) // the caller may be gone
 }

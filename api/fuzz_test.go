@@ -30,6 +30,8 @@ type schema struct {
 	Required   []string           `json:"required"`
 	MinItems   int                `json:"minItems"`
 	MaxItems   int                `json:"maxItems"`
+	Minimum    *float64           `json:"minimum"`
+	Maximum    *float64           `json:"maximum"`
 }
 
 type fuzzed struct {
@@ -73,7 +75,7 @@ func (f *fuzzer) number() json.Number {
 		return json.Number(pick(f, "1", "1", "2", "0.5", "0.1", "0"))
 	}
 	return json.Number(pick(f, "0", "1", "-1", "0.1", "0.3", "2", "12", "1e-9", "-1e-300", "1e15", "-1e308", "1e999", "1e-400",
-		"2147483648", "9223372036854775808", "0.30000000000000004"))
+		"2147483647", "2147483646", "1000000", "2147483648", "9223372036854775808", "0.30000000000000004"))
 }
 
 func (f *fuzzer) id() string {

@@ -169,7 +169,7 @@ func saneNumber(name, text string) error {
 	if err != nil || math.IsNaN(n) || math.IsInf(n, 0) {
 		return insane("%s is %s: it must be a number.", orBody(name), clipped(text))
 	}
-	if name == "version" && (n < 0 || n > math.MaxInt32) {
+	if name == "version" && (n < 0 || n >= math.MaxInt32) {
 		return insane("The version is %s: it must be the one that was read.", clipped(text))
 	}
 	return nil

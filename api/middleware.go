@@ -43,8 +43,10 @@ func (s *Server) observe(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		start := time.Now()
 		about := &request{id: store.NewID().String()}
-		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), timeOf(r))
+		limit := timeOf(r)
+		ctx, cancel := context.WithTimeout(context.WithValue(r.Context(), requestKey{}, about), limit)
 		defer cancel()
+		bound(w, r, limit)
 		w.Header().Set("X-Request-Id", about.id)
 		seen := &statusWriter{ResponseWriter: w, status: http.StatusOK}
 		defer func() {
@@ -100,6 +102,9 @@ func (w *statusWriter) Write(b []byte) (int, error) {
 	w.bytes += n
 	return n, err
 }
+
+// SetReadDeadline is nobody's but bound's: huma would set one of its own and leave it.
+func (w *statusWriter) SetReadDeadline(time.Time) error { return nil }
 
 // Unwrap lets http.ResponseController reach what is below.
 func (w *statusWriter) Unwrap() http.ResponseWriter { return w.ResponseWriter }

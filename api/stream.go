@@ -78,7 +78,6 @@ func (s *Server) tell(c huma.Context, messages <-chan store.Message) {
 	g.Header("X-Accel-Buffering", "no")
 	g.Status(http.StatusOK)
 	out := http.NewResponseController(g.Writer)
-	_ = out.SetReadDeadline(time.Time{}) // a stream reads nothing more
 	write := func(text string) bool {
 		_ = out.SetWriteDeadline(time.Now().Add(heartbeat))
 		_, err := g.Writer.WriteString(text)

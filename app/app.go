@@ -69,6 +69,7 @@ type shared struct {
 	planning *kernel.Turns
 	trying   *kernel.Turns
 	drawing  *kernel.Turns
+	writes   *kernel.Queue
 }
 
 // How much may run at once, since each takes a core or much memory.
@@ -81,12 +82,13 @@ const (
 
 // New makes the use cases over a database.
 func New(db *store.DB) *App {
-	return compose(&kernel.Kernel{DB: db, Now: time.Now}, shared{boats: aboard.NewBoatCache(), scale: &weighing.Scale{},
+	return compose(&kernel.Kernel{DB: db, Now: time.Now}, shared{writes: kernel.NewQueue(store.LockWait), boats: aboard.NewBoatCache(), scale: &weighing.Scale{},
 		hashing: make(chan struct{}, hashesAtOnce), planning: kernel.NewTurns(plansAtOnce),
 		trying: kernel.NewTurns(plansAtOnce), drawing: kernel.NewTurns(picturesAtOnce)})
 }
 
 func compose(k *kernel.Kernel, s shared) *App {
+	k.Writes = s.writes
 	a := &App{Kernel: k, shared: s}
 	a.Crew = crew.New(k, s.hashing)
 	a.Fleet = fleet.New(k, s.boats, s.drawing)

@@ -243,8 +243,8 @@ func TestAPieceCannotBeMovedTwiceFromTheSameSight(t *testing.T) {
 		early, err = w.Where.Laden(tx, w.owner, w.boat)
 		return err
 	}))
-	require.NoError(t, w.Kernel.In(ctx, w.hand, func(tx *store.Tx) error { return move(early, tx, w.hand) }))
-	err := w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error { return move(early, tx, w.owner) })
+	require.NoError(t, w.Kernel.Write(ctx, w.hand, func(tx *store.Tx) error { return move(early, tx, w.hand) }))
+	err := w.Kernel.Write(ctx, w.owner, func(tx *store.Tx) error { return move(early, tx, w.owner) })
 	assert.Equal(t, refuse.Conflict, kindOf(t, err).Kind)
 	assert.Equal(t, 1, w.stowed(w.cooler).Version)
 }

@@ -68,7 +68,7 @@ func TestWhoLeavesSignsInNoMoreAndWhatTheyDidStays(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, still, "the session ended")
 	_, err = w.Crew.Actor(ctx, session, w.owner.Crew, kernel.See)
-	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind)
+	assert.Equal(t, refuse.SignedOut, kindOf(t, err).Kind)
 	_, err = w.signIn("vera@crew", password, "1.2.3.4", "")
 	require.NoError(t, err, "the login is hers, but it leads into no crew")
 	_, err = w.Due.Calendar(ctx, calendar)

@@ -199,7 +199,7 @@ func TestTheQuayOfALargeCrewIsShownInPart(t *testing.T) {
 		g.ID = store.NewID()
 		rows = append(rows, g)
 	}
-	require.NoError(t, w.Kernel.In(ctx, w.owner, func(tx *store.Tx) error {
+	require.NoError(t, w.Kernel.Write(ctx, w.owner, func(tx *store.Tx) error {
 		return w.Gear.CreateGear(tx, w.owner, rows,
 			map[uuid.UUID]model.Stowage{})
 	}))

@@ -6,10 +6,8 @@ import (
 	"strings"
 	"testing"
 
-	"ergasia/app"
 	"ergasia/app/brief"
 	"ergasia/app/kernel"
-	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -64,9 +62,7 @@ func spoken(v brief.BriefView) string {
 
 // What guests are told is one A5 page for each boat, and reads at fifth grade or below.
 func TestTheBriefIsShortAndReadsEasily(t *testing.T) {
-	a := app.New(storetest.New(t))
-	crew, err := Load(t.Context(), a)
-	require.NoError(t, err)
+	a, crew := loaded(t)
 	actor := kernel.Actor{Crew: crew}
 	trips, err := a.Trips.Trips(t.Context(), actor)
 	require.NoError(t, err)

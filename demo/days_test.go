@@ -6,10 +6,8 @@ import (
 	"testing"
 	"time"
 
-	"ergasia/app"
 	"ergasia/app/days"
 	"ergasia/app/kernel"
-	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -18,9 +16,7 @@ import (
 // Each of the trips ahead shows one thing that is wrong, and what helps against it.
 func TestEachTripAheadShowsOneThingWrong(t *testing.T) {
 	ctx := context.Background()
-	a := app.New(storetest.New(t))
-	ours, err := Load(ctx, a)
-	require.NoError(t, err)
+	a, ours := loaded(t)
 	actor := kernel.Actor{Crew: ours}
 	list, err := a.Trips.Trips(ctx, actor)
 	require.NoError(t, err)

@@ -11,8 +11,10 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/kits"
 	"ergasia/app/shed"
+	"ergasia/store"
 	"ergasia/store/storetest"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -71,9 +73,7 @@ func TestTheDemoLoadsOnceAndWhole(t *testing.T) {
 
 func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	ctx := context.Background()
-	a := app.New(storetest.New(t))
-	ours, err := Load(ctx, a)
-	require.NoError(t, err)
+	a, ours := loaded(t)
 	actor := kernel.Actor{Crew: ours}
 	sum, err := a.Gear.Summary(ctx, actor)
 	require.NoError(t, err)
@@ -125,4 +125,24 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 	for _, s := range shelves {
 		assert.Positive(t, s.Pieces, s.Name)
 	}
+}
+
+// loaded is a copy of a demonstration that was loaded once, and its crew.
+func loaded(t testing.TB) (*app.App, uuid.UUID) {
+	address := storetest.Like(t, "demo_in_memory", func(address string) {
+		ctx := context.Background()
+		require.NoError(t, store.Migrate(ctx, address))
+		db, err := store.Open(ctx, address, 4)
+		require.NoError(t, err)
+		defer func() { require.NoError(t, db.Close()) }()
+		_, err = Load(ctx, app.New(db))
+		require.NoError(t, err)
+	})
+	db, err := store.Open(t.Context(), address, 8)
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, db.Close()) })
+	a := app.New(db)
+	crew, err := Load(t.Context(), a) // it is there: this finds it
+	require.NoError(t, err)
+	return a, crew
 }

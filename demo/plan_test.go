@@ -8,7 +8,6 @@ import (
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
 	"ergasia/app/stowing"
-	"ergasia/store/storetest"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -18,9 +17,7 @@ import (
 // dunlin gives the demo with its owner and first boat.
 func dunlin(t testing.TB) (*app.App, kernel.Actor, uuid.UUID) {
 	ctx := context.Background()
-	a := app.New(storetest.New(t))
-	crew, err := Load(ctx, a)
-	require.NoError(t, err)
+	a, crew := loaded(t)
 	members, err := a.Crew.Members(ctx, kernel.Actor{Crew: crew})
 	require.NoError(t, err)
 	session, err := a.Crew.SignInAs(ctx, crew, members[0].ID)

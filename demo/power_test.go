@@ -3,12 +3,10 @@ package demo
 import (
 	"testing"
 
-	"ergasia/app"
 	"ergasia/app/days"
 	"ergasia/app/kernel"
 	"ergasia/store"
 	"ergasia/store/model"
-	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -17,9 +15,7 @@ import (
 // Of the electrics two things are wrong on purpose, and nothing else wants a hand; the
 // third, Plover's motor bank, shows in the tournament's day.
 func TestTwoCircuitsAreWrongOnPurpose(t *testing.T) {
-	a := app.New(storetest.New(t))
-	crew, err := Load(t.Context(), a)
-	require.NoError(t, err)
+	a, crew := loaded(t)
 	actor := kernel.Actor{Crew: crew}
 	trips, err := a.Trips.Trips(t.Context(), actor)
 	require.NoError(t, err)
@@ -55,9 +51,7 @@ func TestTwoCircuitsAreWrongOnPurpose(t *testing.T) {
 
 // Plover's motor bank does not last the tournament's second day; what is told to help does.
 func TestTheMotorBankRunsDownOnTheSecondDay(t *testing.T) {
-	a := app.New(storetest.New(t))
-	crew, err := Load(t.Context(), a)
-	require.NoError(t, err)
+	a, crew := loaded(t)
 	actor := kernel.Actor{Crew: crew, Role: kernel.Owner}
 	trips, err := a.Trips.Trips(t.Context(), actor)
 	require.NoError(t, err)
@@ -102,9 +96,7 @@ func TestTheMotorBankRunsDownOnTheSecondDay(t *testing.T) {
 
 // The tournament's day with her banks on its line against the same without electrics.
 func BenchmarkDayWithItsPower(b *testing.B) {
-	a := app.New(storetest.New(b))
-	crew, err := Load(b.Context(), a)
-	require.NoError(b, err)
+	a, crew := loaded(b)
 	actor := kernel.Actor{Crew: crew, Role: kernel.Owner}
 	people, err := a.Crew.Members(b.Context(), actor)
 	require.NoError(b, err)

@@ -4,9 +4,7 @@ import (
 	"context"
 	"testing"
 
-	"ergasia/app"
 	"ergasia/app/kernel"
-	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,9 +13,7 @@ import (
 // One thing is wrong with the rigging of each boat, and nothing else is in the way.
 func TestOneThingIsWrongWithTheRiggingOfEachBoat(t *testing.T) {
 	ctx := context.Background()
-	a := app.New(storetest.New(t))
-	ours, err := Load(ctx, a)
-	require.NoError(t, err)
+	a, ours := loaded(t)
 	actor := kernel.Actor{Crew: ours}
 	members, err := a.Crew.Members(ctx, actor)
 	require.NoError(t, err)

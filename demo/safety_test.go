@@ -5,10 +5,8 @@ import (
 	"slices"
 	"testing"
 
-	"ergasia/app"
 	"ergasia/app/kernel"
 	triplist "ergasia/app/trips"
-	"ergasia/store/storetest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -16,9 +14,7 @@ import (
 
 // Of what must be aboard, four things are wrong on the trips ahead, and nothing else.
 func TestFourThingsAreMissingOnPurpose(t *testing.T) {
-	a := app.New(storetest.New(t))
-	crew, err := Load(t.Context(), a)
-	require.NoError(t, err)
+	a, crew := loaded(t)
 	actor := kernel.Actor{Crew: crew}
 	trips, err := a.Trips.Trips(t.Context(), actor)
 	require.NoError(t, err)
@@ -50,9 +46,7 @@ func TestFourThingsAreMissingOnPurpose(t *testing.T) {
 
 // The check of a trip against loading its boat, which every page of hers does.
 func BenchmarkCheckOfATrip(b *testing.B) {
-	a := app.New(storetest.New(b))
-	crew, err := Load(b.Context(), a)
-	require.NoError(b, err)
+	a, crew := loaded(b)
 	actor := kernel.Actor{Crew: crew}
 	trips, err := a.Trips.Trips(b.Context(), actor)
 	require.NoError(b, err)

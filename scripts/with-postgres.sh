@@ -4,7 +4,10 @@
 . "$(dirname "$0")/lib.sh"
 find_postgres
 if [ -z "${TEST_DATABASE_URL:-}" ]; then
-  dir=$(mktemp -d "${TMPDIR:-/tmp}/ergasia-test.XXXXXX")
+  home=${TMPDIR:-/tmp}
+  # In memory where there is room: each test makes a database of its own, and drops it.
+  [ -n "${TMPDIR:-}" ] || { [ "$(df -Pm /dev/shm 2>/dev/null | awk 'NR==2 {print $4}')" -ge 6000 ] && home=/dev/shm; } 2>/dev/null
+  dir=$(mktemp -d "$home/ergasia-test.XXXXXX")
   chmod 755 "$dir"
   trap 'stop_cluster "$dir/pg"; rm -rf "$dir"' EXIT
   say "starting a throwaway PostgreSQL for the tests"

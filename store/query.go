@@ -249,15 +249,23 @@ func (tx *Tx) named(sql string, args Args) []any {
 	return []any{all}
 }
 
-// Lock holds every other transaction of the crew that asks for the same back
-// until this one ends.
-func (tx *Tx) Lock() error {
-	done := tx.db.Exec("SELECT FROM crew WHERE id = ? FOR NO KEY UPDATE", tx.crew)
+// Lock holds every other transaction of the crew that asks for the same back until this one
+// ends, and gives the number of the crew's turn.
+func (tx *Tx) Lock() (turn int64, err error) {
+	done := tx.db.Raw("UPDATE crew SET turn = turn + 1 WHERE id = ? RETURNING turn", tx.crew).Scan(&turn)
 	if done.Error != nil {
-		return fmt.Errorf("waiting for other moves: %w", done.Error)
+		return 0, fmt.Errorf("waiting for other writes: %w", done.Error)
 	}
 	if done.RowsAffected == 0 {
-		return ErrNone
+		return 0, ErrNone
 	}
-	return nil
+	return turn, nil
+}
+
+// Turn is the number of the crew's last turn.
+func (tx *Tx) Turn() (turn int64, err error) {
+	if err := tx.db.Raw("SELECT turn FROM crew WHERE id = ?", tx.crew).Scan(&turn).Error; err != nil {
+		return 0, fmt.Errorf("reading the crew's turn: %w", err)
+	}
+	return turn, nil
 }

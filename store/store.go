@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"math/rand/v2"
+	"strconv"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,10 +34,15 @@ var migrations embed.FS
 
 // DB is the program's way to the database.
 type DB struct {
-	gorm *gorm.DB
-	sql  *sql.DB
-	part bool // every transaction is part of a larger one
+	gorm  *gorm.DB
+	sql   *sql.DB
+	share *share
+	part  bool // every transaction is part of a larger one
 }
+
+// LockWait is how long a write waits for others to finish, here or in another copy of the
+// program: less than a request may take, so that there is time to say so.
+const LockWait = 9 * time.Second
 
 // Open connects to the server at a PostgreSQL URL and takes on the role that
 // owns nothing, whoever the URL signs in as. maxConns bounds the pool.
@@ -48,6 +54,7 @@ func Open(ctx context.Context, url string, maxConns int) (*DB, error) {
 	config.RuntimeParams["role"] = appRole
 	config.RuntimeParams["application_name"] = "ergasia"
 	config.RuntimeParams["statement_timeout"] = "10000"
+	config.RuntimeParams["lock_timeout"] = strconv.FormatInt(LockWait.Milliseconds(), 10)
 	config.RuntimeParams["timezone"] = "UTC"
 	// Crews differ a thousandfold in size, so a plan made for a usual one would
 	// be wrong for the largest; planning anew takes under a millisecond.
@@ -69,8 +76,11 @@ func Open(ctx context.Context, url string, maxConns int) (*DB, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &DB{gorm: g, sql: db}, nil
+	return &DB{gorm: g, sql: db, share: newShare(maxConns)}, nil
 }
+
+// Part says whether this is part of a larger transaction.
+func (db *DB) Part() bool { return db.part }
 
 // Close ends every connection.
 func (db *DB) Close() error { return db.sql.Close() }
@@ -96,6 +106,16 @@ type Scope struct {
 	Crew uuid.UUID // the rows of one crew
 	User uuid.UUID // the user's own memberships
 	Link []byte    // the one invitation or reset with this hash
+	Read bool      // it changes nothing: the database refuses what would
+}
+
+// options of the scope's transaction. Who only reads sees everything as it was at one
+// moment, so that nothing it loads speaks of what it did not load.
+func (s Scope) options() *sql.TxOptions {
+	if s.Read {
+		return &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true}
+	}
+	return &sql.TxOptions{}
 }
 
 // tries is how often a transaction is begun anew that the database gave up in
@@ -107,6 +127,13 @@ const tries = 4
 // (a deadlock, or rows that changed meanwhile), fn runs again: what it writes
 // outside the transaction must be the same the second time.
 func (db *DB) In(ctx context.Context, scope Scope, fn func(tx *Tx) error) error {
+	if !db.part {
+		done, err := db.share.take(ctx, scope.Crew)
+		if err != nil {
+			return err
+		}
+		defer done()
+	}
 	for try := 1; ; try++ {
 		err := db.once(ctx, scope, fn)
 		if db.part || !givenUp(err) || try == tries {
@@ -142,7 +169,7 @@ func (db *DB) once(ctx context.Context, scope Scope, fn func(tx *Tx) error) erro
 		err = fn(&Tx{db: tx, crew: scope.Crew})
 		ended = err == nil
 		return err
-	})
+	}, scope.options())
 	var said *pgconn.PgError
 	if err != nil && ended && !errors.As(err, &said) {
 		return errors.Join(ErrUnsure, err)
@@ -161,7 +188,7 @@ func (db *DB) FreshStatistics(ctx context.Context) error {
 // Whole gives fn a database whose every transaction is part of one: all of it
 // is kept, or none.
 func (db *DB) Whole(ctx context.Context, fn func(*DB) error) error {
-	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{gorm: tx, sql: db.sql, part: true}) })
+	return db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return fn(&DB{gorm: tx, sql: db.sql, share: db.share, part: true}) })
 }
 
 func setting(id uuid.UUID) string {

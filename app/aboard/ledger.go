@@ -89,6 +89,9 @@ func (s *Laden) Aboard() []GearAboard {
 			continue
 		}
 		p := s.Place(*at.PlaceID)
+		if p == nil {
+			continue // what was a place of hers is gone, and with it what it held
+		}
 		list = append(list, GearAboard{Gear: g, Place: p, Rides: at.Rides, Mass: s.mass(g, middle(g, *p, s.LiesIn(p.ID)))})
 	}
 	return list
@@ -155,8 +158,9 @@ func (s *Laden) People() []Person {
 	for _, m := range s.Members {
 		at := s.Stations[m.ID]
 		if at.BoatID != nil && *at.BoatID == s.Boat.ID {
-			post := *s.Post(*at.PostID)
-			list = append(list, Person{Member: m, At: at, Post: post, Body: Body(m, at, post)})
+			if post := s.Post(*at.PostID); post != nil {
+				list = append(list, Person{Member: m, At: at, Post: *post, Body: Body(m, at, *post)})
+			}
 		}
 	}
 	return list
@@ -170,7 +174,11 @@ func (s *Laden) Dressed() []Person {
 		at[people[i].Member.ID] = &people[i]
 	}
 	for _, g := range s.Carried() {
-		body := &at[*s.Stowage[g.ID].HeldBy].Body
+		who := at[*s.Stowage[g.ID].HeldBy]
+		if who == nil {
+			continue
+		}
+		body := &who.Body
 		body.Kg, body.Sigma = body.Kg+g.Mass.Kg, math.Hypot(body.Sigma, g.Mass.Sigma)
 	}
 	return people

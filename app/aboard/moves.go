@@ -119,8 +119,24 @@ func (s *Laden) Try(in MoveInput, to model.Whereabouts) (model.Event, []stow.Ref
 	return e, refusals, err
 }
 
-// Moved is the boat with the event's subject elsewhere; the original stays.
+// Has says whether what a spot names is still there, as far as this boat knows: events
+// speak of places, posts and boxes that may have been removed since.
+func (s *Laden) Has(at model.Whereabouts) bool {
+	if at.InsideID != nil && s.Thing(*at.InsideID) == nil {
+		return false
+	}
+	if at.BoatID == nil || *at.BoatID != s.Boat.ID {
+		return true // another boat's, or ashore
+	}
+	return (at.PlaceID == nil || s.Place(*at.PlaceID) != nil) && (at.PostID == nil || s.Post(*at.PostID) != nil)
+}
+
+// Moved is the boat with the event's subject elsewhere; the original stays. Into what is
+// gone nothing goes: gear is on the quay then, and a person ashore.
 func (s *Laden) Moved(e model.Event, to model.Whereabouts) *Laden {
+	if !s.Has(to) {
+		to = model.Whereabouts{}
+	}
 	c := s.Branch()
 	c.memo.lies = maps.Clone(s.memo.lies)
 	if e.GearID == nil {

@@ -52,10 +52,11 @@ func (s *Laden) Stowed(g model.Gear, others map[uuid.UUID]string) Stowed {
 		return one
 	}
 	one.PlaceID, one.ByHand, one.Against = at.PlaceID, len(at.Laid) > 0, s.Against(g)
-	p := s.Place(*at.PlaceID)
-	lies := s.LiesIn(p.ID)
-	for _, i := range s.ofGear(lies, g.ID) {
-		one.Laid = append(one.Laid, laidIn(*p, lies[i]))
+	if p := s.Place(*at.PlaceID); p != nil {
+		lies := s.LiesIn(p.ID)
+		for _, i := range s.ofGear(lies, g.ID) {
+			one.Laid = append(one.Laid, laidIn(*p, lies[i]))
+		}
 	}
 	return one
 }

@@ -225,7 +225,7 @@ func (a *Wing) Tried(ctx context.Context, actor kernel.Actor, key, boat uuid.UUI
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"drill", boat, in}, func() (uuid.UUID, error) {
 			var at model.Stowage
 			if err := store.One(tx, &at, "gear_id = ? AND boat_id = ?", in.GearID, boat); err != nil {
@@ -277,7 +277,7 @@ func placesOf(tx *store.Tx, boat uuid.UUID) (map[uuid.UUID]bool, error) {
 
 // Forget takes all tries of a boat away.
 func (a *Wing) Forget(ctx context.Context, actor kernel.Actor, boat uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var s kernel.Stroke
 		if err := s.Gone(tx, "boat_id = @id", store.Args{"id": boat}, "drill"); err != nil {
 			return err

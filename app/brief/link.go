@@ -25,7 +25,7 @@ type BoatLink struct {
 // MakeLink makes the boat's link; an older one stops working.
 func (a *Wing) MakeLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID) (BoatLink, error) {
 	l := BoatLink{Token: kernel.NewToken()}
-	return l, a.In(ctx, actor, func(tx *store.Tx) error {
+	return l, a.Write(ctx, actor, func(tx *store.Tx) error {
 		if err := store.Exists[model.Boat](tx, "id = ?", boat); err != nil {
 			return kernel.Absent(err, "boat")
 		}
@@ -38,7 +38,7 @@ func (a *Wing) MakeLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID)
 
 // EndLink ends the boat's link.
 func (a *Wing) EndLink(ctx context.Context, actor kernel.Actor, boat uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		return kernel.Absent(store.Remove[model.BoatLink](tx, "boat_id = ?", boat), "link")
 	})
 }

@@ -14,8 +14,8 @@ import (
 )
 
 // Actor finds the membership of a session's user in a crew, and refuses the
-// action where the role may not. A crew that the user is not in looks like none,
-// and so does every crew to a session that has been ended.
+// action where the role may not. A crew that the user is not in looks like none. Whose
+// session was ended is signed out.
 func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUID, action kernel.Action) (kernel.Actor,
 	error) {
 	var m model.Member
@@ -24,6 +24,13 @@ func (a *Wing) Actor(ctx context.Context, session kernel.SignedIn, crew uuid.UUI
 			session.Epoch)
 	})
 	if errors.Is(err, store.ErrNone) {
+		still, err := a.Still(ctx, session)
+		if err != nil {
+			return kernel.Actor{}, fmt.Errorf("looking whether the session goes on: %w", err)
+		}
+		if !still {
+			return kernel.Actor{}, &refuse.Error{Kind: refuse.SignedOut, Sentence: "You are not signed in."}
+		}
 		return kernel.Actor{}, &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such crew, or you are not in it."}
 	}
 	if err != nil {

@@ -241,7 +241,7 @@ func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme stri
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		return store.Set[model.Member](tx, map[string]any{"units": units, "theme": theme}, "id = ?", actor.Member)
 	})
 }
@@ -249,10 +249,7 @@ func (a *Wing) Choose(ctx context.Context, actor kernel.Actor, units, theme stri
 func (a *Wing) updateMember(ctx context.Context, actor kernel.Actor, id uuid.UUID, version int,
 	change map[string]any) (MemberView, error) {
 	var m model.Member
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
-		if err := tx.Lock(); err != nil { // or two owners could demote each other at once
-			return kernel.Absent(err, "crew")
-		}
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", id); err != nil {
 			return kernel.Absent(err, "person")
 		}
@@ -334,7 +331,7 @@ func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in
 		return Link{}, err
 	}
 	var made Link
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{in, role}, func() (uuid.UUID, error) {
 			m := model.Member{ID: store.NewID(), CrewID: actor.Crew, Name: in.Name, Role: string(role), Mark: in.Mark,
 				Kg: in.Kg, MassKnown: in.MassKnown, Units: "metric", Theme: "paper", Version: 1}
@@ -358,7 +355,7 @@ func (a *Wing) Invite(ctx context.Context, actor kernel.Actor, key uuid.UUID, in
 // has no login yet it is a new invitation.
 func (a *Wing) ResetLink(ctx context.Context, actor kernel.Actor, member uuid.UUID) (Link, error) {
 	var made Link
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		var m model.Member
 		if err := store.One(tx, &m, "id = ? AND left_at IS NULL", member); err != nil {
 			return kernel.Absent(err, "person")

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 	"time"
 
@@ -55,8 +56,9 @@ func (t Try) counts(known bool) []count {
 	if known {
 		return []count{{key: fmt.Sprintf("browser %x", kernel.HashOf(t.Browser)), most: FailuresPerLogin}}
 	}
-	return []count{{key: "login " + t.Login + " from " + t.Address, most: FailuresPerLogin},
-		{key: "login " + t.Login, most: failuresAnywhere}, {key: "address " + t.Address, most: failuresPerAddress}}
+	login, address := strconv.Quote(t.Login), strconv.Quote(t.Address) // so that no login reads as another's key
+	return []count{{key: "login " + login + " from " + address, most: FailuresPerLogin},
+		{key: "login " + login, most: failuresAnywhere}, {key: "address " + address, most: failuresPerAddress}}
 }
 
 // SignIn checks a login and password, and gives the token by which the browser is

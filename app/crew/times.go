@@ -58,7 +58,7 @@ func (a *Wing) SetTimes(ctx context.Context, actor kernel.Actor, t reach.Table) 
 	if t != reach.DefaultTable() {
 		kept = &t
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		return store.Set[model.Crew](tx, map[string]any{"times": kept}, "true")
 	})
 	if err != nil {

@@ -298,11 +298,8 @@ func (a *Wing) RemoveFish(ctx context.Context, actor kernel.Actor, trip, fish uu
 // several phones.
 func (a *Wing) changeCatch(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID, what []any,
 	edit func(*store.Tx, *model.Trip) error) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, what, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return trip, err
-			}
 			t, err := trips.Open(tx, trip)
 			if err != nil {
 				return trip, err
@@ -325,7 +322,7 @@ func (a *Wing) SetSpecies(ctx context.Context, actor kernel.Actor, table []catch
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		return store.SetOne[model.Crew](tx, map[string]any{"species": table}, "id = ?", actor.Crew)
 	})
 }

@@ -333,7 +333,7 @@ func (a *Wing) Save(
 	if err := checkPlan(plan); err != nil {
 		return trip, err
 	}
-	return trip, a.In(ctx, actor, func(tx *store.Tx) error {
+	return trip, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"day", trip, version, plan}, func() (uuid.UUID, error) {
 			t, err := trips.Open(tx, trip)
 			if err != nil {
@@ -354,7 +354,7 @@ func (a *Wing) LeaveAshore(
 	version int,
 	gear []uuid.UUID,
 ) (uuid.UUID, error) {
-	return trip, a.In(ctx, actor, func(tx *store.Tx) error {
+	return trip, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"ashore", trip, version, gear}, func() (uuid.UUID, error) {
 			t, err := trips.Open(tx, trip)
 			if err != nil {

@@ -20,8 +20,9 @@ const lastEvenings = 24
 // some: what her banks hold, and what draws otherwise than said. It changes nothing of her
 // electrics; a crew takes it over.
 func (a *Wing) LearnBanks(ctx context.Context, actor kernel.Actor, trip uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
-		var t model.Trip
+	var t model.Trip
+	var list model.LearnedList
+	err := a.In(ctx, actor, func(tx *store.Tx) error {
 		if err := store.One(tx, &t, "id = ?", trip); err != nil {
 			return kernel.Absent(err, "trip")
 		}
@@ -34,20 +35,26 @@ func (a *Wing) LearnBanks(ctx context.Context, actor kernel.Actor, trip uuid.UUI
 		if err != nil {
 			return fmt.Errorf("reading the volts at rest: %w", err)
 		}
-		return a.learnBanks(tx, actor, *t.BoatID, rows)
+		list, err = a.learnBanks(tx, actor, rows)
+		return err
 	})
+	if err != nil || list == nil {
+		return err
+	}
+	return a.Write(ctx, actor, func(tx *store.Tx) error { return power.KeepLearned(tx, *t.BoatID, list) })
 }
 
-func (a *Wing) learnBanks(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, rows []model.Trip) error {
+// learnBanks is nil where the boat has no electrics.
+func (a *Wing) learnBanks(tx *store.Tx, actor kernel.Actor, rows []model.Trip) (model.LearnedList, error) {
 	evenings := map[string][]corepower.Evening{}
 	var wired *power.Electrics
 	for i, t := range rows {
 		o, err := a.Load(tx, actor, t.ID, nil)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		if o.Wired == nil {
-			return nil
+			return nil, nil
 		}
 		if i == 0 {
 			wired = o.Wired // as old as she was on the last of them
@@ -64,7 +71,7 @@ func (a *Wing) learnBanks(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, rows
 		}
 	}
 	if wired == nil {
-		return nil
+		return nil, nil
 	}
 	list := model.LearnedList{}
 	for _, b := range wired.Input.Banks {
@@ -72,7 +79,7 @@ func (a *Wing) learnBanks(tx *store.Tx, actor kernel.Actor, boat uuid.UUID, rows
 			list = append(list, l)
 		}
 	}
-	return power.KeepLearned(tx, boat, list)
+	return list, nil
 }
 
 // asLong makes a day that nobody wrote last as many hours afloat as were logged.

@@ -26,7 +26,7 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 	if err := refuse.Faulty(rule.Check()); err != nil {
 		return id, err
 	}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"service", piece, in}, func() (uuid.UUID, error) {
 			var g model.Gear
 			if err := store.One(tx, &g, "id = ?", piece); err != nil {
@@ -66,7 +66,7 @@ func (a *Wing) AddService(ctx context.Context, actor kernel.Actor, key, piece uu
 
 // DoneService notes that a service was done today: it counts anew from now.
 func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, id uuid.UUID, version int) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"serviced", id, version}, func() (uuid.UUID, error) {
 			var row model.Service
 			var g model.Gear
@@ -98,7 +98,7 @@ func (a *Wing) DoneService(ctx context.Context, actor kernel.Actor, key, gear, i
 
 // RemoveService takes a service away.
 func (a *Wing) RemoveService(ctx context.Context, actor kernel.Actor, gear, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Service
 		if err := store.One(tx, &row, "id = ? AND gear_id = ?", id, gear); err != nil {
 			return kernel.Absent(err, "service")
@@ -237,7 +237,7 @@ func outing(t model.Trip) due.Outing {
 // due list; an older one stops working.
 func (a *Wing) MakeCalendar(ctx context.Context, actor kernel.Actor) (token string, err error) {
 	token = kernel.NewToken()
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		row := model.CalendarFeed{CrewID: actor.Crew, MemberID: actor.Member, TokenHash: kernel.HashOf(token), MadeAt: a.Now()}
 		return store.Put(tx, &row)
 	})

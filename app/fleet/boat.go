@@ -23,7 +23,7 @@ func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	row := model.Boat{CrewID: actor.Crew, Name: in.Name, Water: in.Water, Hull: in.Hull, Outfit: in.Outfit,
 		Plate:  in.Plate,
 		Limits: in.Limits, Setup: in.Setup}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
 			if id == uuid.Nil {
 				row.ID, row.Version = store.NewID(), 1

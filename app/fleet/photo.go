@@ -100,7 +100,7 @@ func (a *Wing) AddPhoto(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"photo", of, sha256.Sum256(raw)}, func() (uuid.UUID, error) {
 			if err := of.exists(tx, actor); err != nil {
 				return uuid.Nil, err
@@ -189,7 +189,7 @@ func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uui
 // RemovePhoto takes a picture away.
 func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) error {
 	column, whose := of.column()
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		if err := store.Exists[model.Photo](tx, "id = ? AND "+column+" = ?", id, whose); err != nil {
 			return kernel.Absent(err, "picture")
 		}

@@ -123,7 +123,7 @@ func (a *Wing) SavePlace(ctx context.Context, actor kernel.Actor, key, boat, id 
 		return uuid.Nil, err
 	}
 	row := in.row(actor, boat)
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{boat, id, version, in}, func() (uuid.UUID, error) {
 			if err := mayStandIn(tx, actor, boat, id, in); err != nil {
 				return uuid.Nil, err
@@ -238,7 +238,7 @@ func inside(in, of PlaceInput) bool {
 // boat, and gives the copy's id.
 func (a *Wing) MirrorPlace(ctx context.Context, actor kernel.Actor, key, boat, id uuid.UUID) (uuid.UUID, error) {
 	var copied uuid.UUID
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"mirror", boat, id}, func() (uuid.UUID, error) {
 			var all []model.Place
 			if err := store.All(tx, &all, "id", "boat_id = ?", boat); err != nil {
@@ -319,7 +319,7 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 	if i < 0 {
 		return &refuse.Error{Kind: refuse.NotFound, Sentence: "There is no such layout."}
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"layout", boat, layout}, func() (uuid.UUID, error) {
 			_, c, err := a.Craft(tx, boat)
 			if err != nil {
@@ -385,7 +385,7 @@ func namesAboard(tx *store.Tx, boat uuid.UUID) (places, posts map[string]bool, e
 
 // RemovePlace takes an empty place away.
 func (a *Wing) RemovePlace(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		inner, err := store.Count[model.Place](tx, "boat_id = ? AND parent_id = ?", boat, id)
 		if err != nil {
 			return fmt.Errorf("looking into the place: %w", err)
@@ -434,7 +434,7 @@ func (a *Wing) ChangePost(ctx context.Context, actor kernel.Actor, key, boat, id
 	if err := in.check(); err != nil {
 		return uuid.Nil, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"post", boat, id, version, in}, func() (uuid.UUID, error) {
 			var was model.Post
 			if err := store.Locked(tx, &was, "boat_id = ? AND id = ?", boat, id); err != nil {
@@ -467,7 +467,7 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{boat, in}, func() (uuid.UUID, error) {
 			if err := BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err
@@ -484,7 +484,7 @@ func (a *Wing) AddPost(ctx context.Context, actor kernel.Actor, key, boat uuid.U
 
 // RemovePost takes a post away that nobody is at.
 func (a *Wing) RemovePost(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Post
 		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
 			return kernel.Absent(err, "post")

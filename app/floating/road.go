@@ -141,7 +141,7 @@ func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uui
 	if err := trailerOf(in).Check(""); err != nil {
 		return refuse.Faulty(err)
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"trailer", boat, version, in}, func() (uuid.UUID, error) {
 			return boat, fleet.ChangeBoat(tx, boat, version, map[string]any{"trailer": &in})
 		})
@@ -151,7 +151,7 @@ func (a *Wing) SetTrailer(ctx context.Context, actor kernel.Actor, key, boat uui
 
 // Ride says in what a piece that belongs aboard rides on the road.
 func (a *Wing) Ride(ctx context.Context, actor kernel.Actor, boat, gear uuid.UUID, in string) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Stowage
 		err := store.Locked(tx, &row, "gear_id = ? AND boat_id = ?", gear, boat)
 		if err != nil {

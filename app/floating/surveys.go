@@ -337,7 +337,7 @@ func (s laden) survey(readings *FloatCheckInput, walk *InclineInput) (SurveyResu
 func (a *Wing) KeepSurvey(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, readings *FloatCheckInput,
 	walk *InclineInput) (uuid.UUID, error) {
 	var id uuid.UUID
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"survey", boat, readings, walk}, func() (uuid.UUID, error) {
 			s, err := a.where.Laden(tx, actor, boat)
 			if err != nil {
@@ -449,7 +449,7 @@ func (s laden) tapePoints() []TapePoint {
 // proposal can be accepted, once, and by whoever may change the boat.
 func (a *Wing) AcceptSurvey(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID, version int,
 	kind string) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Survey
 		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
 			return kernel.Absent(err, "check")

@@ -434,7 +434,7 @@ func (a *Wing) Save(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID
 	if err := checkPlan(plan); err != nil {
 		return trip, err
 	}
-	return trip, a.In(ctx, actor, func(tx *store.Tx) error {
+	return trip, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"fuel", trip, version, plan}, func() (uuid.UUID, error) {
 			var t model.Trip
 			if err := store.One(tx, &t, "id = ?", trip); err != nil {
@@ -457,7 +457,7 @@ func (a *Wing) SetRates(ctx context.Context, actor kernel.Actor, key, boat uuid.
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return boat, err
 	}
-	return boat, a.In(ctx, actor, func(tx *store.Tx) error {
+	return boat, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"rates", boat, version, rates}, func() (uuid.UUID, error) {
 			var b model.Boat
 			if err := store.One(tx, &b, "id = ?", boat); err != nil {

@@ -83,13 +83,12 @@ func sortedIDs(m map[uuid.UUID]string) []uuid.UUID {
 func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, text string, commit bool) (LinesView,
 	error) {
 	view := LinesView{Lines: []LineView{}, Made: []uuid.UUID{}}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	run := a.Write
+	if !commit { // what changes nothing may be asked again
+		run, key = a.In, uuid.Nil
+	}
+	err := run(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"lines", text, commit}, func() (uuid.UUID, error) {
-			if commit {
-				if err := tx.Lock(); err != nil {
-					return uuid.Nil, err
-				}
-			}
 			k, places, owners, err := knownInLines(tx, actor)
 			if err != nil {
 				return uuid.Nil, err
@@ -188,7 +187,7 @@ const copyMost = 500
 // with the old; what has no twin to be weighed is a guess.
 func (a *Wing) CopyFrom(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, gear []uuid.UUID) (n int,
 	err error) {
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"copy", boat, gear}, func() (uuid.UUID, error) {
 			if err := fleet.BoatExists(tx, boat); err != nil {
 				return uuid.Nil, err

@@ -56,7 +56,7 @@ func (a *Wing) SaveGear(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		return GearView{}, err
 	}
 	var now model.Gear
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
 			if err := in.refers(tx); err != nil {
 				return id, err
@@ -232,7 +232,7 @@ func indexWords(tx *store.Tx, actor kernel.Actor, rows ...model.Gear) error {
 // RemoveGear takes a thing off the crew's list, and out of its place. What it
 // held stays where it was, out of the box.
 func (a *Wing) RemoveGear(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error { return a.removeGear(tx, actor, []uuid.UUID{id}) })
+	return a.Write(ctx, actor, func(tx *store.Tx) error { return a.removeGear(tx, actor, []uuid.UUID{id}) })
 }
 
 // ofGear are the tables whose rows go with gear, in the order in which they come back.
@@ -240,9 +240,6 @@ var ofGear = []string{"stowage", "gear_word", "gear_note", "service", "booking",
 
 // removeGear takes gear away, and keeps it for whoever wants it back.
 func (a *Wing) removeGear(tx *store.Tx, actor kernel.Actor, ids []uuid.UUID) error {
-	if err := tx.Lock(); err != nil {
-		return err
-	}
 	var rows []model.Gear
 	if err := store.All(tx, &rows, "", "id IN ?", ids); err != nil {
 		return fmt.Errorf("looking what goes: %w", err)
@@ -286,11 +283,8 @@ func (a *Wing) removeGear(tx *store.Tx, actor kernel.Actor, ids []uuid.UUID) err
 // SplitGear takes n of several alike as a piece of gear of its own, in the same place.
 func (a *Wing) SplitGear(ctx context.Context, actor kernel.Actor, key, id uuid.UUID, version, n int) (GearView, error) {
 	var part model.Gear
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"split", id, version, n}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return uuid.Nil, err
-			}
 			var was model.Gear
 			if err := store.Locked(tx, &was, "id = ?", id); err != nil {
 				return uuid.Nil, kernel.Absent(err, "gear")
@@ -367,7 +361,7 @@ func (a *Wing) ChangeMany(ctx context.Context, actor kernel.Actor, key uuid.UUID
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, in, func() (uuid.UUID, error) {
 			if err := (GearInput{OwnerID: in.OwnerID}).refers(tx); err != nil {
 				return uuid.Nil, err

@@ -279,7 +279,7 @@ func (a *Wing) AddNote(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"note", id, in}, func() (uuid.UUID, error) {
 			if err := store.SetOne[model.Gear](tx, map[string]any{"used_at": a.Now()}, "id = ?", id); err != nil {
 				return id, kernel.Absent(err, "gear")

@@ -66,6 +66,9 @@ type importer struct {
 	strict bool             // the table has ids, as one that went out from here: what it names must be there
 	rows   []*importRow
 	byID   map[uuid.UUID]*importRow
+
+	columns []Heading
+	kept    model.Headings // what the crew said of headings before
 }
 
 type importRow struct {
@@ -99,45 +102,32 @@ func (a *Wing) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUI
 	if err != nil {
 		return view, err
 	}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), chosen, commit}, func() (uuid.UUID, error) {
-			if commit {
-				if err := tx.Lock(); err != nil {
+	var im *importer
+	var seen int64
+	err = a.In(ctx, actor, func(tx *store.Tx) (err error) {
+		if seen, err = tx.Turn(); err == nil {
+			im, err = a.reading(tx, actor, read, chosen)
+		}
+		return err
+	})
+	if err != nil {
+		return view, err
+	}
+	if !commit {
+		return im.view(), nil
+	}
+	err = a.WriteAt(ctx, actor, func(tx *store.Tx, turn int64) error {
+		_, again, err := a.Once(tx, actor, key, []any{"import", string(text), chosen}, func() (uuid.UUID, error) {
+			im.tx = tx
+			if turn != seen+1 { // something was written since: what was read may not hold
+				if im, err = a.reading(tx, actor, read, chosen); err != nil {
 					return uuid.Nil, err
 				}
 			}
-			kept, err := remembered(tx)
-			if err != nil {
-				return uuid.Nil, err
-			}
-			columns := headings(read, chosen, kept)
-			im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{},
-				strict: slices.ContainsFunc(columns, func(h Heading) bool { return h.Column == "id" })}
-			if err := im.read(inColumns(read, columns)); err != nil {
-				return uuid.Nil, err
-			}
 			view = im.view()
-			view.Headings, view.Choices = columns, columnChoices
-			if !commit {
-				return uuid.Nil, nil
-			}
-			if view.Wrong > 0 {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
-					Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
-			}
-			if err := unsettled(columns); err != nil {
-				return uuid.Nil, err
-			}
-			view.Done = true
-			if err := remember(tx, kept, columns); err != nil {
-				return uuid.Nil, err
-			}
-			if err := im.write(tell); err != nil {
-				return uuid.Nil, err
-			}
-			return uuid.Nil, im.keepUndoable()
+			return uuid.Nil, im.commit(view, tell)
 		})
-		view.Done = view.Done || again
+		view.Done = again || err == nil
 		return err
 	})
 	if err == nil && view.Done && view.New+view.Changed >= manyRows {
@@ -146,6 +136,37 @@ func (a *Wing) importTable(ctx context.Context, actor kernel.Actor, key uuid.UUI
 		}
 	}
 	return view, err
+}
+
+// reading reads a table against what a crew has.
+func (a *Wing) reading(tx *store.Tx, actor kernel.Actor, read table.Table, chosen map[string]string) (*importer, error) {
+	kept, err := remembered(tx)
+	if err != nil {
+		return nil, err
+	}
+	columns := headings(read, chosen, kept)
+	im := &importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{},
+		kept: kept, columns: columns,
+		strict: slices.ContainsFunc(columns, func(h Heading) bool { return h.Column == "id" })}
+	return im, im.read(inColumns(read, columns))
+}
+
+// commit does what the table says, where nothing in it is wrong.
+func (im *importer) commit(view ImportView, tell func(share float64)) error {
+	if view.Wrong > 0 {
+		return &refuse.Error{Kind: refuse.Refused,
+			Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
+	}
+	if err := unsettled(im.columns); err != nil {
+		return err
+	}
+	if err := remember(im.tx, im.kept, im.columns); err != nil {
+		return err
+	}
+	if err := im.write(tell); err != nil {
+		return err
+	}
+	return im.keepUndoable()
 }
 
 // manyRows make what the database knows of the tables stale.
@@ -162,7 +183,7 @@ func wrongLines(rows []RowFate) []string {
 }
 
 func (im *importer) view() ImportView {
-	v := ImportView{Rows: []RowFate{}}
+	v := ImportView{Rows: []RowFate{}, Headings: im.columns, Choices: columnChoices}
 	for _, r := range im.rows {
 		switch r.Fate {
 		case "new":

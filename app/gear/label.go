@@ -124,7 +124,7 @@ func (a *Wing) Labels(ctx context.Context, actor kernel.Actor, base string, in L
 		return nil, err
 	}
 	var list []labels.Label
-	err := a.In(ctx, actor, func(tx *store.Tx) (err error) {
+	err := a.Write(ctx, actor, func(tx *store.Tx) (err error) {
 		list, err = labelTexts(tx, actor, in)
 		if err != nil {
 			return err

@@ -42,11 +42,8 @@ func (a *Wing) PartWith(ctx context.Context, actor kernel.Actor, key, member uui
 	if err := in.check(member); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"leaving", member, in}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return member, kernel.Absent(err, "crew")
-			}
 			var m model.Member
 			if err := store.Locked(tx, &m, "id = ? AND left_at IS NULL", member); err != nil {
 				return member, kernel.Absent(err, "person")

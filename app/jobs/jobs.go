@@ -114,7 +114,7 @@ func (a *Wing) Report(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 		return uuid.Nil, err
 	}
 	var id uuid.UUID
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"job", boat, in}, func() (uuid.UUID, error) {
 			if err := a.mayReport(tx, boat, in); err != nil {
 				return uuid.Nil, err
@@ -192,7 +192,7 @@ func (a *Wing) Change(
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return id, err
 	}
-	return id, a.In(ctx, actor, func(tx *store.Tx) error {
+	return id, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"job change", id, in}, func() (uuid.UUID, error) {
 			var row model.Job
 			if err := store.Locked(tx, &row, "id = ? AND boat_id = ?", id, boat); err != nil {
@@ -225,7 +225,7 @@ func (a *Wing) Change(
 
 // Remove takes a job off the list, with its pictures.
 func (a *Wing) Remove(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Job
 		if err := store.One(tx, &row, "id = ? AND boat_id = ?", id, boat); err != nil {
 			return kernel.Absent(err, "job")

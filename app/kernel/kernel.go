@@ -15,10 +15,11 @@ import (
 	"github.com/google/uuid"
 )
 
-// Kernel is a database and a clock. The wings share one.
+// Kernel is a database, a clock, and whose turn it is to write. The wings share one.
 type Kernel struct {
-	DB  *store.DB
-	Now func() time.Time
+	DB     *store.DB
+	Now    func() time.Time
+	Writes *Queue
 }
 
 // Actor is a member of a crew who asks for something.
@@ -36,8 +37,40 @@ type SignedIn struct {
 	Epoch int
 }
 
-// In runs fn in one transaction of the actor's crew; an error takes all of it back.
+// In runs fn in one transaction of the actor's crew that changes nothing.
 func (k *Kernel) In(ctx context.Context, actor Actor, fn func(tx *store.Tx) error) error {
+	return k.DB.In(ctx, store.Scope{Crew: actor.Crew, User: actor.User, Read: true}, fn)
+}
+
+// Write runs fn in one transaction of the actor's crew; an error takes all of it back. The
+// writes of a crew are made one after another, so that what was looked at stays as it is
+// until it is written. The turn is waited for without a connection.
+func (k *Kernel) Write(ctx context.Context, actor Actor, fn func(tx *store.Tx) error) error {
+	return k.WriteAt(ctx, actor, func(tx *store.Tx, _ int64) error { return fn(tx) })
+}
+
+// WriteAt is Write that also gives the number of the turn: it is one more than that of the
+// write before, so that who worked something out before the turn came knows whether it still holds.
+func (k *Kernel) WriteAt(ctx context.Context, actor Actor, fn func(tx *store.Tx, turn int64) error) error {
+	if !k.DB.Part() {
+		done, err := k.Writes.Take(ctx, actor.Crew)
+		if err != nil {
+			return err
+		}
+		defer done()
+	}
+	return k.DB.In(ctx, store.Scope{Crew: actor.Crew, User: actor.User}, func(tx *store.Tx) error {
+		turn, err := tx.Lock()
+		if err != nil {
+			return Absent(err, "crew")
+		}
+		return fn(tx, turn)
+	})
+}
+
+// WriteAside is Write of rows that nothing else is worked out from, such as ticks: it waits
+// for no other write of the crew.
+func (k *Kernel) WriteAside(ctx context.Context, actor Actor, fn func(tx *store.Tx) error) error {
 	return k.DB.In(ctx, store.Scope{Crew: actor.Crew, User: actor.User}, fn)
 }
 

@@ -19,8 +19,7 @@ const keepAnswered = 7 * 24 * time.Hour
 
 // Once runs a write unless the key was answered before; then it gives what that
 // write made, and true. A nil key is a write that is never repeated. The key is
-// kept in the write's own transaction: both are kept, or neither. The writes of a
-// crew that have keys are made one after another.
+// kept in the write's own transaction: both are kept, or neither.
 func (k *Kernel) Once(tx *store.Tx, actor Actor, key uuid.UUID, input any, write func() (uuid.UUID, error)) (uuid.UUID,
 	bool, error) {
 	if key == uuid.Nil {
@@ -38,10 +37,6 @@ func (k *Kernel) Once(tx *store.Tx, actor Actor, key uuid.UUID, input any, write
 	}
 	if n == 0 {
 		return repeated(tx, key, sum[:])
-	}
-	// With one order of locks, the crew before its rows, no two writes wait for each other.
-	if err := tx.Lock(); err != nil {
-		return uuid.Nil, false, Absent(err, "crew")
 	}
 	id, err := write()
 	if err != nil {

@@ -119,7 +119,7 @@ func (a *Wing) SaveKit(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 			in.Lines[i].Choices[j].Name = "" // told, never kept: gear may be renamed
 		}
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"kit", id, version, in}, func() (uuid.UUID, error) {
 			if err := refers(tx, in.Lines); err != nil {
 				return id, err
@@ -155,7 +155,7 @@ func refers(tx *store.Tx, lines []model.KitLine) error {
 
 // RemoveKit takes a kit away; the gear stays.
 func (a *Wing) RemoveKit(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Kit
 		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "kit")
@@ -247,11 +247,8 @@ func (a *Wing) ForTrip(tx *store.Tx, t model.Trip) (list []KitAnswer, err error)
 // sentence for each piece that is promised elsewhere.
 func (a *Wing) Take(ctx context.Context, actor kernel.Actor, key, trip, id uuid.UUID) (refused []string, err error) {
 	refused = []string{}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"take-kit", trip, id}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return trip, err
-			}
 			t, err := trips.Open(tx, trip)
 			if err != nil {
 				return trip, err
@@ -282,7 +279,7 @@ func (a *Wing) Take(ctx context.Context, actor kernel.Actor, key, trip, id uuid.
 
 // Drop holds a kit against a trip no more; what was promised for it stays promised.
 func (a *Wing) Drop(ctx context.Context, actor kernel.Actor, trip, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		t, err := trips.Open(tx, trip)
 		if err != nil {
 			return err

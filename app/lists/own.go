@@ -38,7 +38,7 @@ func (a *Wing) SaveLine(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"list line", id, version, in}, func() (uuid.UUID, error) {
 			if err := in.refers(tx); err != nil {
 				return id, err
@@ -80,7 +80,7 @@ func (in OwnLineInput) refers(tx *store.Tx) error {
 
 // RemoveLine takes a line of the crew's own away.
 func (a *Wing) RemoveLine(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.ListLine
 		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "line")

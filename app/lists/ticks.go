@@ -41,7 +41,7 @@ func (a *Wing) Tick(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.WriteAside(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"tick", trip, in}, func() (uuid.UUID, error) {
 			at := in.At.UTC().Truncate(time.Microsecond)
 			if now := a.Now().UTC(); at.After(now) || at.IsZero() {
@@ -66,7 +66,7 @@ func (a *Wing) Assign(ctx context.Context, actor kernel.Actor, key, trip uuid.UU
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.WriteAside(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"assign", trip, line, who}, func() (uuid.UUID, error) {
 			if who != nil {
 				if err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *who); err != nil {
@@ -150,7 +150,7 @@ func Tell(tx *store.Tx, crew, trip uuid.UUID, what any) error {
 
 // Begin begins a trip's lists again: its ticks go, and can be taken back.
 func (a *Wing) Begin(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"begin lists", trip}, func() (uuid.UUID, error) {
 			t, err := trips.Open(tx, trip)
 			if err != nil {

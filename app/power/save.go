@@ -22,7 +22,7 @@ func (a *Wing) Save(
 	version int,
 	in model.NetInput,
 ) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"electrics", boat, version, in}, func() (uuid.UUID, error) {
 			e, err := a.load(tx, actor, boat, &in)
 			if err != nil {

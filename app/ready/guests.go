@@ -28,7 +28,7 @@ const guestDays = 2
 // MakeGuestLink makes the trip's link; an older one stops working.
 func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (GuestLink, error) {
 	link := GuestLink{Token: kernel.NewToken()}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		t, err := trips.Open(tx, trip)
 		if err != nil {
 			return err
@@ -50,7 +50,7 @@ func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.
 
 // EndGuestLink ends the trip's link.
 func (a *Wing) EndGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		return kernel.Absent(store.Remove[model.TripLink](tx, "trip_id = ?", trip), "link")
 	})
 }

@@ -255,7 +255,7 @@ func (a *Wing) Settle(
 	settled bool,
 ) (TripPage, error) {
 	var s sources
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"settle", trip, stage, settled}, func() (uuid.UUID, error) {
 			before, err := a.read(ctx, tx, actor, trip)
 			if err != nil {
@@ -300,7 +300,7 @@ func (a *Wing) Accept(
 	accepted bool,
 ) (TripPage, error) {
 	var s sources
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(
 			tx,
 			actor,

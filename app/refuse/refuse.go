@@ -20,6 +20,7 @@ const (
 	Refused                   // a rule of the boat says no; Details say why
 	TooMany                   // tried too often
 	SignedOut                 // not signed in, or wrongly
+	Crowded                   // others are at it: the same may go in a moment
 )
 
 // Error is a refusal that a person reads.
@@ -48,6 +49,12 @@ func Stale(name string, now any) error {
 // Because gives the sentences of a rule's refusal; the first is the headline.
 func Because(sentences []string) error {
 	return &Error{Kind: Refused, Sentence: sentences[0], Details: sentences}
+}
+
+// Busy says that others of the crew write, and for longer than this could wait.
+func Busy() error {
+	return &Error{Kind: Crowded,
+		Sentence: "Your crew is saving something large. Nothing of this was saved yet: try again in a few seconds."}
 }
 
 // Noting is Because of something that may still be noted as it is, or may not.

@@ -109,7 +109,7 @@ func (in FittingInput) checkLies(fs *check.Faults, long float64) {
 }
 
 func (in FittingInput) checkHeld(fs *check.Faults) {
-	h := in.Held
+	h, before := in.Held, len(*fs)
 	fs.OneOf("held.method", h.Method, words.Methods.Keys()...)
 	if h.Screw != "" {
 		if _, err := fitting.ScrewNamed(h.Screw); err != nil {
@@ -127,9 +127,11 @@ func (in FittingInput) checkHeld(fs *check.Faults) {
 	fs.Within("held.foot_mm[0]", h.Foot[0], 1, 6000)
 	fs.Within("held.foot_mm[1]", h.Foot[1], 1, 6000)
 	fs.Within("held.room_mm", h.Room, 0, 5000)
-	if err, is := drawnOf(h).Check().(check.Faults); is {
-		for _, f := range err {
-			fs.Add("held."+f.Field, f.Value, f.Want)
+	if len(*fs) == before { // nothing is drawn of what is refused
+		if err, is := drawnOf(h).Check().(check.Faults); is {
+			for _, f := range err {
+				fs.Add("held."+f.Field, f.Value, f.Want)
+			}
 		}
 	}
 	for field, text := range map[string]string{"grade": h.Grade, "sealant": h.Sealant, "backing": h.Backing, "drilled": h.Drilled} {

@@ -229,7 +229,7 @@ func (a *Wing) Dock(
 	base *uuid.UUID,
 	on bool,
 ) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"dock", boat, id, version, base, on}, func() (uuid.UUID, error) {
 			list, err := movable(tx, boat)
 			if err != nil {
@@ -345,7 +345,7 @@ func (a *Wing) SaveSet(
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"rig set", boat, id, version, in}, func() (uuid.UUID, error) {
 			if _, err := a.where.Craft(tx, boat); err != nil {
 				return id, err
@@ -405,7 +405,7 @@ func checkLines(lines []model.RigLine, list []model.Fitting) error {
 
 // RemoveSet takes a set away; what is on the boat stays as it is.
 func (a *Wing) RemoveSet(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.RigSet
 		if err := store.One(tx, &row, "boat_id = ? AND id = ?", boat, id); err != nil {
 			return kernel.Absent(err, "set")
@@ -461,7 +461,7 @@ func (a *Wing) Leave(ctx context.Context, actor kernel.Actor, key, boat uuid.UUI
 // stroke does steps as one that can be taken back whole.
 func (a *Wing) stroke(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, input []any,
 	steps func(*store.Tx, []model.Fitting) (LeftView, string, error)) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, input, func() (uuid.UUID, error) {
 			if _, err := a.where.Craft(tx, boat); err != nil {
 				return boat, err

@@ -30,7 +30,7 @@ func (a *Wing) Mount(
 	list []FittingInput,
 ) ([]uuid.UUID, error) {
 	var ids []uuid.UUID
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, again, err := a.Once(tx, actor, key, []any{"mount", boat, list}, func() (uuid.UUID, error) {
 			long, err := a.roomFor(tx, boat, len(list))
 			if err != nil {
@@ -124,7 +124,7 @@ func aboardHer(tx *store.Tx, boat uuid.UUID, l model.FittingLies) error {
 // found is a fitting of a boat, kept from others until the transaction ends.
 func found(tx *store.Tx, boat, id uuid.UUID) (model.Fitting, error) {
 	var row model.Fitting
-	err := store.Locked(tx, &row, "id = ? AND (boat_id = ? OR unit)", id, boat)
+	err := store.One(tx, &row, "id = ? AND (boat_id = ? OR unit)", id, boat)
 	return row, kernel.Absent(err, "fitting")
 }
 
@@ -136,7 +136,7 @@ func (a *Wing) Change(
 	version int,
 	in FittingInput,
 ) (uuid.UUID, error) {
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"refit", boat, id, version, in}, func() (uuid.UUID, error) {
 			craft, err := a.where.Craft(tx, boat)
 			if err != nil {
@@ -243,7 +243,7 @@ func (a *Wing) Done(
 	what string,
 	looked bool,
 ) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"fitting done", id, version, what, looked}, func() (uuid.UUID, error) {
 			return id, a.change(tx, actor, kernel.ChangeGear, boat, id, version, func(row *model.Fitting) string {
 				if looked {
@@ -262,7 +262,7 @@ func (a *Wing) Done(
 
 // Remove takes a fitting off the list.
 func (a *Wing) Remove(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		row, err := found(tx, boat, id)
 		if err != nil {
 			return err
@@ -295,7 +295,7 @@ func (a *Wing) Set(
 	version int,
 	in model.RiggingInput,
 ) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"rigging", boat, version, in}, func() (uuid.UUID, error) {
 			craft, err := a.where.Craft(tx, boat)
 			if err != nil {

@@ -331,7 +331,7 @@ func (a *Wing) SetTripRules(ctx context.Context, actor kernel.Actor, key, trip u
 	if len(fs) > 0 {
 		return faulty(fs)
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"trip rules", trip, version, in}, func() (uuid.UUID, error) {
 			t, err := openTrip(tx, trip)
 			if err != nil {

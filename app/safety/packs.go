@@ -167,7 +167,7 @@ func (v *PackView) own(row model.RulePack) {
 // ChoosePacks says which packs a crew is held against, and in which country it fishes.
 func (a *Wing) ChoosePacks(ctx context.Context, actor kernel.Actor, key uuid.UUID, version int, country string,
 	packs []string) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"packs", version, country, packs}, func() (uuid.UUID, error) {
 			was, lib, err := rulesOf(tx, actor.Crew)
 			if err != nil {
@@ -216,7 +216,7 @@ func (a *Wing) SavePack(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err != nil {
 		return said, refuse.Faulty(err)
 	}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, again, err := a.Once(tx, actor, key, []any{"pack", id, version, body}, func() (uuid.UUID, error) {
 			row, err := a.nextPack(tx, actor, id, version, p)
 			if err != nil {
@@ -317,7 +317,7 @@ func (a *Wing) stands(tx *store.Tx, was string, p carriage.Pack) error {
 
 // RemovePack takes a pack of the crew's own away, unless another inherits it.
 func (a *Wing) RemovePack(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.RulePack
 		if err := store.Locked(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "pack")

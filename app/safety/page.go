@@ -263,7 +263,7 @@ func (a *Wing) setOutfit(
 	wrong func(*store.Tx) error,
 	change func(*model.Outfit),
 ) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{boat, version, input}, func() (uuid.UUID, error) {
 			if err := wrong(tx); err != nil {
 				return boat, err

@@ -166,7 +166,7 @@ func (a *Wing) SavePaper(ctx context.Context, actor kernel.Actor, key, id uuid.U
 	if err := in.check(); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"paper", id, version, in}, func() (uuid.UUID, error) {
 			if err := in.refers(tx); err != nil {
 				return id, err
@@ -205,7 +205,7 @@ func (in PaperInput) refers(tx *store.Tx) error {
 
 // RemovePaper takes a paper off the list, with its pictures.
 func (a *Wing) RemovePaper(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Paper
 		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "paper")

@@ -68,7 +68,7 @@ func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err := in.check(); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"shed", id, version, in}, func() (uuid.UUID, error) {
 			row := model.Shed{ID: kernel.IDOr(id), CrewID: actor.Crew, Site: in.Site, Name: in.Name, Length: in.Size[0],
 				Breadth: in.Size[1], Height: in.Size[2],
@@ -83,7 +83,7 @@ func (a *Wing) SaveShed(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 
 // RemoveShed takes an empty place ashore away.
 func (a *Wing) RemoveShed(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Shed
 		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "place ashore")

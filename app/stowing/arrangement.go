@@ -127,7 +127,7 @@ func (a *Wing) SaveArrangement(ctx context.Context, actor kernel.Actor, key, boa
 	if err := checkName(in.Name); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"arrangement", boat, in}, func() (uuid.UUID, error) {
 			s, err := a.where.Laden(tx, actor, boat)
 			if err != nil {
@@ -191,7 +191,7 @@ func (a *Wing) ChangeArrangement(ctx context.Context, actor kernel.Actor, key, b
 	if err := checkName(in.Name); err != nil {
 		return id, err
 	}
-	return id, a.In(ctx, actor, func(tx *store.Tx) error {
+	return id, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"arrangement", id, in}, func() (uuid.UUID, error) {
 			row, err := arrangementOf(tx, boat, id)
 			if err != nil {
@@ -237,7 +237,7 @@ func arrangementOf(tx *store.Tx, boat, id uuid.UUID) (row model.Arrangement, err
 
 // RemoveArrangement forgets one; nothing is moved.
 func (a *Wing) RemoveArrangement(ctx context.Context, actor kernel.Actor, boat, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		row, err := arrangementOf(tx, boat, id)
 		if err != nil {
 			return err

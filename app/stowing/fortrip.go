@@ -100,7 +100,7 @@ func (a *Wing) keepForTrip(
 	lines []model.SavedSpot,
 	school string,
 ) (id uuid.UUID, err error) {
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"stow-trip", o.Trip.ID, school}, func() (uuid.UUID, error) {
 			row := model.Arrangement{ID: store.NewID(), CrewID: actor.Crew, BoatID: o.Laden.Boat.ID, TripID: &o.Trip.ID,
 				Name: cut("for "+o.Trip.Name, 70), Whole: true}

@@ -60,7 +60,7 @@ func (a *Wing) LogTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 	if err := in.check(); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"log", id, in}, func() (uuid.UUID, error) {
 			var t model.Trip
 			if err := store.Locked(tx, &t, "id = ?", id); err != nil {

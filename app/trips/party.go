@@ -24,7 +24,7 @@ func (a *Wing) SaveParty(ctx context.Context, actor kernel.Actor, key, id uuid.U
 	if err := checkParty(people); err != nil {
 		return id, err
 	}
-	return id, a.In(ctx, actor, func(tx *store.Tx) error {
+	return id, a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"party", id, version, people}, func() (uuid.UUID, error) {
 			t, err := Open(tx, id)
 			if err != nil {
@@ -148,11 +148,8 @@ func (a *Wing) Copy(
 ) (id uuid.UUID, refused []string,
 	err error) {
 	refused = []string{}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"copy", from, in}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return id, err
-			}
 			var t model.Trip
 			if err := store.One(tx, &t, "id = ?", from); err != nil {
 				return id, kernel.Absent(err, "trip")

@@ -113,7 +113,7 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err := in.check(); err != nil {
 		return id, err
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{"trip", id, version, in}, func() (uuid.UUID, error) {
 			if in.BoatID != nil {
 				if err := fleet.BoatExists(tx, *in.BoatID); err != nil {
@@ -151,7 +151,7 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 
 // RemoveTrip takes a trip away; what was promised to it is free.
 func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		var row model.Trip
 		if err := store.One(tx, &row, "id = ?", id); err != nil {
 			return kernel.Absent(err, "trip")
@@ -179,11 +179,8 @@ func isTaken(err error) bool {
 func (a *Wing) Promise(ctx context.Context, actor kernel.Actor, key, trip uuid.UUID,
 	gear []uuid.UUID) (refused []string, err error) {
 	refused = []string{}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"promise", trip, gear}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return trip, err
-			}
 			var t model.Trip
 			if err := store.One(tx, &t, "id = ? AND logged_at IS NULL", trip); err != nil {
 				return trip, kernel.Absent(err, "trip that is ahead")
@@ -238,7 +235,7 @@ func (a *Wing) promise(tx *store.Tx, actor kernel.Actor, t model.Trip, id uuid.U
 
 // Unpromise takes a piece off a trip.
 func (a *Wing) Unpromise(ctx context.Context, actor kernel.Actor, trip, gear uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		return kernel.Absent(store.Remove[model.Booking](tx, "trip_id = ? AND gear_id = ? AND ended_on IS NULL", trip, gear),
 			"promise")
 	})
@@ -295,11 +292,8 @@ func (a *Wing) Loan(ctx context.Context, actor kernel.Actor, key, gear uuid.UUID
 	if err := refuse.Faulty(fs.Err()); err != nil {
 		return err
 	}
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"loan", gear, in}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return gear, err
-			}
 			return gear, a.loan(tx, actor, gear, in, today)
 		})
 		return err
@@ -346,11 +340,8 @@ func (a *Wing) loan(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in LoanInput
 // Return notes that a loan ended. What was lent is on the quay; what was
 // borrowed leaves the list only when it is taken off it.
 func (a *Wing) Return(ctx context.Context, actor kernel.Actor, key, gear, booking uuid.UUID) error {
-	return a.In(ctx, actor, func(tx *store.Tx) error {
+	return a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"return", gear, booking}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return gear, err
-			}
 			var b model.Booking
 			err := store.One(tx, &b, "id = ? AND gear_id = ? AND way <> 'trip' AND ended_on IS NULL", booking, gear)
 			if err != nil {

@@ -84,11 +84,8 @@ type Undone struct {
 // Undo takes a stroke of the actor's own back.
 func (a *Wing) Undo(ctx context.Context, actor kernel.Actor, key, id uuid.UUID) (Undone, error) {
 	done := Undone{Said: []string{}}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"take back", id}, func() (uuid.UUID, error) {
-			if err := tx.Lock(); err != nil {
-				return uuid.Nil, err
-			}
 			var row model.Undoable
 			if err := store.Locked(tx, &row, "id = ? AND by_member = ?", id, actor.Member); err != nil {
 				return uuid.Nil, kernel.Absent(err, "change of yours")

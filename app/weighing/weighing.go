@@ -119,7 +119,7 @@ func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 		return gear.GearView{}, err
 	}
 	var now model.Gear
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"weighed", id, version, kg}, func() (uuid.UUID, error) {
 			var was model.Gear
 			if err := store.Locked(tx, &was, "id = ?", id); err != nil {

@@ -3,6 +3,7 @@ package where
 import (
 	"context"
 	"fmt"
+	"math"
 	"time"
 
 	"ergasia/app/kernel"
@@ -39,7 +40,10 @@ func (a *Wing) Diary(ctx context.Context, actor kernel.Actor, boat uuid.UUID, be
 			return err
 		}
 		var events []model.Event
-		if err := store.Some(tx, &events, diaryPage+1, "seq DESC", "boat_id = ? AND (? = 0 OR seq < ?)", boat, before, before); err != nil {
+		if before == 0 {
+			before = math.MaxInt64
+		}
+		if err := store.Some(tx, &events, diaryPage+1, "seq DESC", "boat_id = ? AND seq < ?", boat, before); err != nil {
 			return fmt.Errorf("reading the diary: %w", err)
 		}
 		if len(events) > diaryPage {

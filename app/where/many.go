@@ -72,10 +72,7 @@ func (a *Wing) MoveMany(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 	if err != nil {
 		return answer, err
 	}
-	err = a.In(ctx, actor, func(tx *store.Tx) error {
-		if err := tx.Lock(); err != nil {
-			return err
-		}
+	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"many", in}, func() (uuid.UUID, error) {
 			var err error
 			answer, err = a.moveMany(tx, actor, in, moves)

@@ -201,10 +201,7 @@ func (a *Wing) MoveGear(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 		return answer, &refuse.Error{Kind: refuse.Invalid,
 			Sentence: "This moves a whole thing: people, and single pieces, are moved on the boat's page."}
 	}
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
-		if err := tx.Lock(); err != nil {
-			return err
-		}
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		_, _, err := a.Once(tx, actor, key, []any{"move", in}, func() (uuid.UUID, error) {
 			var err error
 			answer.Said, answer.Back, err = a.MoveIn(tx, actor, in)
@@ -283,10 +280,7 @@ func shelfSays(tx *store.Tx, s *aboard.Laden, gear, shed uuid.UUID) (said []stow
 func (a *Wing) Changing(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, input any,
 	change func(*store.Tx, *aboard.Laden) (*aboard.Laden, error)) (State, error) {
 	var st State
-	err := a.In(ctx, actor, func(tx *store.Tx) error {
-		if err := tx.Lock(); err != nil {
-			return err
-		}
+	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		s, err := a.Laden(tx, actor, boat)
 		if err != nil {
 			return err
@@ -362,7 +356,7 @@ func turnAllBack(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, events []mod
 			return s, &refuse.Error{Kind: refuse.Conflict,
 				Sentence: "It was moved again since, so this can't be taken back: move it yourself."}
 		}
-		if err := stillThere(tx, e.MemberID, target.HeldBy); err != nil {
+		if err := stillThere(tx, e.MemberID, target); err != nil {
 			return s, err
 		}
 		refusals, err := s.Refuse(e, target)
@@ -396,20 +390,32 @@ func noWayBack(refusals []stow.Refusal) error {
 	return &refuse.Error{Kind: refuse.Conflict, Sentence: "It doesn't go back there now.", Details: aboard.Sentences(refusals)}
 }
 
-// stillThere refuses what would bring back someone who has left the crew, or give
-// them something to hold.
-func stillThere(tx *store.Tx, people ...*uuid.UUID) error {
-	for _, id := range people {
-		if id == nil {
+// stillThere refuses what would bring back someone who has left the crew, or put anything
+// where there is nothing any more.
+func stillThere(tx *store.Tx, who *uuid.UUID, to model.Whereabouts) error {
+	const left = "The person has left the crew"
+	for _, ask := range []struct {
+		id    *uuid.UUID
+		there func(*store.Tx, string, ...any) error
+		where string
+		gone  string
+	}{
+		{id: who, there: store.Exists[model.Member], where: "id = ? AND left_at IS NULL", gone: left},
+		{id: to.HeldBy, there: store.Exists[model.Member], where: "id = ? AND left_at IS NULL", gone: left},
+		{id: to.PlaceID, there: store.Exists[model.Place], where: "id = ?", gone: "The place was removed"},
+		{id: to.PostID, there: store.Exists[model.Post], where: "id = ?", gone: "The position was removed"},
+		{id: to.ShedID, there: store.Exists[model.Shed], where: "id = ?", gone: "The place ashore was removed"},
+		{id: to.InsideID, there: store.Exists[model.Gear], where: "id = ?", gone: "The box was removed"},
+	} {
+		if ask.id == nil {
 			continue
 		}
-		err := store.Exists[model.Member](tx, "id = ? AND left_at IS NULL", *id)
+		err := ask.there(tx, ask.where, *ask.id)
 		if errors.Is(err, store.ErrNone) {
-			return &refuse.Error{Kind: refuse.Conflict,
-				Sentence: "The person has left the crew, so this can't be taken back: move it yourself."}
+			return &refuse.Error{Kind: refuse.Conflict, Sentence: ask.gone + ", so this can't be undone: move it yourself."}
 		}
 		if err != nil {
-			return fmt.Errorf("looking who is in the crew: %w", err)
+			return fmt.Errorf("looking whether it is still there: %w", err)
 		}
 	}
 	return nil

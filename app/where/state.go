@@ -68,8 +68,10 @@ func standing(s *aboard.Laden, m model.Member, others map[uuid.UUID]string) Stan
 	case at.BoatID == nil:
 	case *at.BoatID == s.Boat.ID:
 		one.PostID = at.PostID
-		cg := model.VecOf(aboard.Body(m, at, *s.Post(*at.PostID)).At)
-		one.CG = &cg
+		if post := s.Post(*at.PostID); post != nil {
+			cg := model.VecOf(aboard.Body(m, at, *post).At)
+			one.CG = &cg
+		}
 	default:
 		one.Boat = others[*at.BoatID]
 	}
@@ -102,7 +104,8 @@ func history(tx *store.Tx, actor kernel.Actor, s *aboard.Laden, st *State) error
 	if m := s.Member(e.ByMember); m != nil {
 		st.Last.By = m.Name
 	}
-	if e.Kind != "new" && s.Whereabouts(e).Same(e.Became) { // nobody moved it on from another boat
+	// Nobody moved it on from another boat, and what it was in is still there to be told of.
+	if e.Kind != "new" && s.Whereabouts(e).Same(e.Became) && s.Has(e.Was) {
 		before := s.Moved(e, e.Was).Figures()
 		st.Before = &before
 	}

@@ -120,8 +120,7 @@ func serve(ctx context.Context, s settings, before prepare) error {
 
 // run serves until the context ends, then lets requests under way finish.
 func run(ctx context.Context, listener net.Listener, handler http.Handler) error {
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second,
-		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 1 << 16}
+	server := api.NewHTTPServer(handler)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	select {

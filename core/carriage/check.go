@@ -72,6 +72,9 @@ func undone(rows []Row) (sum int) {
 	return sum
 }
 
+// mostPieces of one thing are looked at one by one: more than any rule asks for.
+const mostPieces = 200
+
 // split parts what has one job from single pieces that have several.
 func split(aboard []Item) (one, torn []Item) {
 	for _, it := range aboard {
@@ -80,7 +83,7 @@ func split(aboard []Item) (one, torn []Item) {
 			one = append(one, it)
 			continue
 		}
-		for range it.Count {
+		for range min(it.Count, mostPieces) {
 			piece := it
 			piece.Count = 1
 			torn = append(torn, piece)
@@ -242,7 +245,7 @@ func (l Line) pieces(stock []Item) (list []Item) {
 		if !slices.Contains(l.Class, it.Class) || l.Inside != "" && !slices.Contains(it.Inside, l.Inside) {
 			continue
 		}
-		for range min(it.Count, 200) {
+		for range min(it.Count, mostPieces) {
 			list = append(list, it)
 		}
 	}

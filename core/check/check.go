@@ -54,8 +54,14 @@ func (fs Faults) Err() error {
 	return fs
 }
 
+// most faults are told of one input: who sends more has sent something else altogether.
+const most = 200
+
 // Add notes a fault.
 func (fs *Faults) Add(field string, value any, want string) {
+	if len(*fs) >= most {
+		return
+	}
 	*fs = append(*fs, Fault{Field: field, Value: value, Want: want})
 }
 

@@ -96,7 +96,7 @@ func Rectangle(n int, along, across float64) [][2]float64 {
 	case n == 3:
 		return [][2]float64{{-x, -y}, {-x, y}, {x, 0}}
 	}
-	pairs := n / 2
+	pairs := min(n, mostHoles) / 2
 	var list [][2]float64
 	for i := range pairs {
 		at := -x + 2*x*float64(i)/float64(pairs-1)

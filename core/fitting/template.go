@@ -43,8 +43,9 @@ func (d Drawn) Check() error {
 	if d.Corner < 0 || d.Corner > min(d.Cut[0], d.Cut[1])/2+1e-9 {
 		fs.Add("corner_mm", d.Corner, "must be from 0 to half of the cut-out's shorter side")
 	}
-	if len(d.Holes) > 64 {
-		fs.Add("pattern_mm", len(d.Holes), "give at most 64 holes")
+	if len(d.Holes) > mostHoles {
+		fs.Add("pattern_mm", len(d.Holes), fmt.Sprintf("give at most %d holes", mostHoles))
+		return fs.Err() // and look at none of them
 	}
 	reach := max(d.Foot[0], d.Cut[0]) / 2
 	for i, h := range d.Holes {
@@ -106,6 +107,9 @@ func (d Drawn) laid(points [][2]float64) [][2]float64 {
 	}
 	return out
 }
+
+// mostHoles of one template. Practice: a big plate has a dozen.
+const mostHoles = 64
 
 // Steps in which outlines are drawn: fine enough that a curve is within a hundredth of
 // a millimetre.

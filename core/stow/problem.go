@@ -125,8 +125,9 @@ func (p Problem) Check() error {
 	units := 0
 	for i, it := range p.Items {
 		field := fmt.Sprintf("items[%d].", i)
-		if it.Count < 0 {
-			fs.Add(field+"count", it.Count, "must be 0 or more")
+		if it.Count < 0 || it.Count > maxUnits {
+			fs.Add(field+"count", it.Count, fmt.Sprintf("must be from 0 to %d", maxUnits))
+			continue
 		}
 		units += max(it.Count, 0)
 		fs.Within(field+"kg", it.Kg, 0, 1e6)

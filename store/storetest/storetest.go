@@ -40,7 +40,7 @@ func database(t testing.TB, like string) string {
 	admin, err := sql.Open("pgx", server(t))
 	require.NoError(t, err)
 	name := "test_" + strings.ReplaceAll(store.NewID().String(), "-", "")
-	_, err = admin.Exec("CREATE DATABASE " + name + " TEMPLATE " + like)
+	_, err = admin.Exec("CREATE DATABASE " + name + " TEMPLATE " + like + " STRATEGY file_copy")
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		_, err := admin.Exec("DROP DATABASE " + name + " WITH (FORCE)")
