@@ -127,7 +127,7 @@ type jobPhotoPath struct {
 	Photo uuid.UUID `path:"photo" format:"uuid"`
 }
 
-func (p JobPath) pictured() fleet.PhotoOf { return fleet.PhotoOf{Job: &p.Job} }
+func (p JobPath) pictured() fleet.PhotoOf { return fleet.PhotoOf{Job: &p.Job, On: &p.Boat} }
 
 func (s *Server) registerJobPhotos() {
 	const list = boatPath + "jobs/{job}/photos"

@@ -218,7 +218,7 @@ type fittingPhotoPath struct {
 	Photo uuid.UUID `path:"photo" format:"uuid"`
 }
 
-func (p FittingPath) pictured() fleet.PhotoOf { return fleet.PhotoOf{Fitting: &p.Fitting} }
+func (p FittingPath) pictured() fleet.PhotoOf { return fleet.PhotoOf{Fitting: &p.Fitting, On: &p.Boat} }
 
 func (s *Server) registerFittingPhotos() {
 	const list = boatPath + "fittings/{fitting}/photos"

@@ -57,7 +57,7 @@ func stream[I any, P input[I]](s *Server, may kernel.Action, o operation,
 		if err != nil {
 			return nil, problem(ctx, err)
 		}
-		messages, stop, err := s.live.Listen(about)
+		messages, gone, stop, err := s.live.Listen(about, store.Listener{Crew: actor.Crew, Member: actor.Member})
 		if errors.Is(err, store.ErrCrowded) {
 			return nil, problem(
 				ctx,
@@ -66,13 +66,13 @@ func stream[I any, P input[I]](s *Server, may kernel.Action, o operation,
 		}
 		return &huma.StreamResponse{Body: func(c huma.Context) {
 			defer stop()
-			s.tell(c, messages)
+			s.tell(c, messages, gone)
 		}}, problem(ctx, err)
 	})
 }
 
 // tell writes messages as they come, until the caller goes or the time is over.
-func (s *Server) tell(c huma.Context, messages <-chan store.Message) {
+func (s *Server) tell(c huma.Context, messages <-chan store.Message, gone <-chan struct{}) {
 	g := humagin.Unwrap(c)
 	g.Header("Content-Type", "text/event-stream")
 	g.Header("X-Accel-Buffering", "no")
@@ -96,6 +96,8 @@ func (s *Server) tell(c huma.Context, messages <-chan store.Message) {
 		case <-beat.C:
 			ok = write(": alive\n\n")
 		case <-g.Request.Context().Done():
+			return
+		case <-gone: // the caller is in this crew no more
 			return
 		case <-s.ending:
 			return

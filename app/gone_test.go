@@ -51,7 +51,7 @@ func TestWhatWasInAPlaceThatIsGoneBreaksNothing(t *testing.T) {
 	_, err = w.Stowing.Accept(ctx, w.owner, store.NewID(), w.boat, stowing.AcceptInput{Moves: []aboard.MoveInput{
 		{GearID: &w.cooler.ID, PlaceID: &w.locker, Version: 2}}})
 	assert.Equal(t, refuse.NotFound, kindOf(t, err).Kind, "a plan that names it")
-	_, err = w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "use",
+	_, err = w.Stowing.Plan(ctx, w.owner, w.boat, stowing.PlanInput{School: "use", Quay: true,
 		From: []stowing.Put{{GearID: w.cooler.ID, PlaceID: &w.locker}}})
 	require.NoError(t, err, "and a plan to better that names it begins without")
 

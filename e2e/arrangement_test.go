@@ -19,9 +19,9 @@ func TestASeasonIsPutAwayAndComesBack(t *testing.T) {
 	p.tap("^Move…$")
 	p.fill("Move those chosen", map[string]string{"To come back to: keep where they lie in Dunlin as": "heavy cod"})
 	p.submit("Move those chosen")
-	p.until("what was done can be taken back", `() => document.querySelector('[aria-label="Take back"]')?.innerText.includes('2 things were moved: boathouse')`)
+	p.until("what was done can be taken back", `() => document.querySelector('[aria-label="Undo"]')?.innerText.includes('2 things were moved: boathouse')`)
 	p.until("the choice is let go", `() => !document.body.innerText.includes('2 chosen')`)
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.until("they are back", `() => [...document.querySelectorAll('ul[aria-label=Gear] li')].some(l => l.innerText.includes('sinkers') && l.innerText.includes('Dunlin'))`)
 
 	p.open(d.address + "/boats/" + boat + "/arrangements")
@@ -40,7 +40,7 @@ func TestASeasonIsPutAwayAndComesBack(t *testing.T) {
 	p.shows("2 moves, in this order")
 	p.tap("^She lies so now$")
 	p.shows("She lies so: nothing to move")
-	p.tap("^Take it back$")
+	p.tap("^Undo$")
 	p.shows("2 in boathouse, wet wall")
 
 	p.MustSetViewport(390, 844, 1, true)
@@ -49,6 +49,6 @@ func TestASeasonIsPutAwayAndComesBack(t *testing.T) {
 	p.axe("an arrangement on a phone")
 	p.click("[aria-label='Remove: heavy cod']")
 	p.until("it is gone", `() => location.pathname.endsWith('/arrangements') && ![...document.querySelectorAll('main li')].some(l => l.innerText.includes('heavy cod'))`)
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.shows("heavy cod")
 }

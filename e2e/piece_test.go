@@ -252,7 +252,7 @@ func TestARemovedPieceIsTakenBack(t *testing.T) {
 	g := p.piece(d, "crab pots")
 	p.tap("^Remove from the list$")
 	p.shows("crab pots was removed.")
-	p.tap("Take it back")
+	p.click("section[aria-label=Undo] button")
 	p.until("it is there again", `async (id) => {
 		const s = await (await fetch('/api/session')).json();
 		return (await fetch('/api/crews/' + s.crews[0].crew_id + '/gear/' + id)).ok && !document.body.innerText.includes('crab pots was removed');

@@ -40,7 +40,7 @@ func TestACircuitIsTracedAndHungOnAnotherBattery(t *testing.T) {
 	p.shows("Saved.")
 	p.tap("^All of it$")
 	p.shows("Nothing wants a hand.")
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.shows("1 thing wants a hand")
 	p.MustReload().MustWaitLoad()
 	p.shows("1 thing wants a hand")

@@ -52,7 +52,7 @@ func TestAFittingIsListedTriedAndMounted(t *testing.T) {
 	press()
 	p.shows("24 fittings")
 	assert.Less(t, presses, 6)
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.shows("23 fittings")
 }
 
@@ -98,7 +98,7 @@ func TestASetGoesOnAsOneAndAUnitDocks(t *testing.T) {
 	p.axe("what comes off")
 	p.tap("^To bow base$")
 	p.shows("portable sonar in bow base")
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.shows("portable sonar ashore")
 	p.tap("^To helm base$")
 	p.shows("portable sonar in helm base")
@@ -110,12 +110,12 @@ func TestASetGoesOnAsOneAndAUnitDocks(t *testing.T) {
 	)
 	p.shows("portable sonar ashore")
 	p.shows("port aft rod holder is off")
-	p.tap("^Take it back$")
+	p.click("section[aria-label=Undo] button")
 	p.shows("portable sonar in helm base")
 	p.tap("^All of it is off$")
 	p.shows("portable sonar ashore")
 
-	p.click("[aria-label='Take back'] button[aria-label=Close]")
+	p.click("[aria-label=Undo] button[aria-label^=Close]")
 	p.tap("^Keep a set$")
 	p.find("form[aria-label='A new set'] input").MustInput("ice")
 	p.tap("^Keep the set$")

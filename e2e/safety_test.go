@@ -129,14 +129,14 @@ func TestTwoPhonesTickOneListWhileOneIsCutOff(t *testing.T) {
 	}`)
 	far.ticks("ramp:plug well plug")
 	far.ticked("ramp:plug well plug", true)
-	far.until("they wait", `() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks wait')`)
+	far.until("they wait", `() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks are saved')`)
 	near.ticks("ramp:dry")
 	near.ticked("ramp:dry", true)
 	near.ticked("ramp:plug well plug", false)
 
 	far.MustReload()
 	far.until("over a reload without a network they wait still",
-		`() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks wait')`)
+		`() => document.querySelector('[data-testid=line]').innerText.includes('3 ticks are saved')`)
 	far.ticked("ramp:plug well plug", true)
 	*far.complaints = slices.DeleteFunc(*far.complaints, func(c string) bool { return strings.Contains(c, "ERR_") })
 

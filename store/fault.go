@@ -11,11 +11,26 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 )
 
+// exclusionViolation is of a row for which others leave no room, as of days (PostgreSQL,
+// appendix A).
+const exclusionViolation = "23P01"
+
+// state is PostgreSQL's code of an error; empty where it said none.
+func state(err error) string {
+	var said *pgconn.PgError
+	if errors.As(err, &said) {
+		return said.Code
+	}
+	return ""
+}
+
+// Excluded says whether an error is of a row for which others leave no room.
+func Excluded(err error) bool { return state(err) == exclusionViolation }
+
 // Busy says whether an error is of a lock that others held for too long:
 // lock_not_available (PostgreSQL, appendix A).
 func Busy(err error) bool {
-	var said *pgconn.PgError
-	return errors.As(err, &said) && said.Code == "55P03"
+	return state(err) == "55P03"
 }
 
 // Classes of PostgreSQL's errors (appendix A) that say nothing of what was asked, but that
@@ -25,9 +40,8 @@ var away = []string{"08", "53", "57P", "58"}
 
 // Away says whether an error is of a database that can't serve now: it may later.
 func Away(err error) bool {
-	var said *pgconn.PgError
-	if errors.As(err, &said) {
-		return slices.ContainsFunc(away, func(class string) bool { return strings.HasPrefix(said.Code, class) })
+	if code := state(err); code != "" {
+		return slices.ContainsFunc(away, func(class string) bool { return strings.HasPrefix(code, class) })
 	}
 	var dialled *pgconn.ConnectError
 	var wire net.Error

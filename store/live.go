@@ -9,6 +9,7 @@ import (
 	"sync"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 )
 
@@ -38,43 +39,62 @@ func (tx *Tx) Notify(topic, text string) error {
 // Live passes on what is told to who listens in this copy of the program.
 type Live struct {
 	mu     sync.Mutex
-	topics map[string]map[chan Message]bool
+	topics map[string]map[*listener]bool
+	crews  map[uuid.UUID]int // how many of a crew listen
+	who    map[Listener]int  // how many listen for one member
 	n      int
 }
 
+// Listener is for whom something is listened for.
+type Listener struct{ Crew, Member uuid.UUID }
+
+type listener struct {
+	Listener
+	messages chan Message
+	gone     chan struct{} // closed when the member has left the crew
+	once     sync.Once
+}
+
+func (l *listener) end() { l.once.Do(func() { close(l.gone) }) }
+
 // NewLive makes one; Run fills it.
-func NewLive() *Live { return &Live{topics: map[string]map[chan Message]bool{}} }
+func NewLive() *Live {
+	return &Live{topics: map[string]map[*listener]bool{}, crews: map[uuid.UUID]int{}, who: map[Listener]int{}}
+}
 
 // Bounds: how many listen at once, and how many messages wait for one that is slow.
 const (
 	mostListeners = 2000
-	mostOnTopic   = 60
+	mostOfCrew    = 200
+	mostOfMember  = 10
 	waiting       = 64
 )
 
-// ErrCrowded is of more listeners than one copy of the program serves, in all or on a topic.
+// ErrCrowded is of more listeners than one copy of the program serves, in all, for a crew or
+// for a member.
 var ErrCrowded = errors.New("too many listen")
 
 // Listen gives what is told about a topic from now on, until stop is called. Who is too
-// slow misses messages, and is told so by an empty one.
-func (l *Live) Listen(topic string) (messages <-chan Message, stop func(), err error) {
+// slow misses messages, and is told so by an empty one. Gone is closed when the member for
+// whom it is has left the crew.
+func (l *Live) Listen(topic string, who Listener) (messages <-chan Message, gone <-chan struct{}, stop func(), err error) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	if l.n >= mostListeners || len(l.topics[topic]) >= mostOnTopic {
-		return nil, nil, ErrCrowded
+	if l.n >= mostListeners || l.crews[who.Crew] >= mostOfCrew || l.who[who] >= mostOfMember {
+		return nil, nil, nil, ErrCrowded
 	}
-	c := make(chan Message, waiting)
+	one := &listener{Listener: who, messages: make(chan Message, waiting), gone: make(chan struct{})}
 	if l.topics[topic] == nil {
-		l.topics[topic] = map[chan Message]bool{}
+		l.topics[topic] = map[*listener]bool{}
 	}
-	l.topics[topic][c] = true
-	l.n++
-	return c, func() {
+	l.topics[topic][one] = true
+	l.count(who, 1)
+	return one.messages, one.gone, func() {
 		l.mu.Lock()
 		defer l.mu.Unlock()
-		if l.topics[topic][c] {
-			delete(l.topics[topic], c)
-			l.n--
+		if l.topics[topic][one] {
+			delete(l.topics[topic], one)
+			l.count(who, -1)
 		}
 		if len(l.topics[topic]) == 0 {
 			delete(l.topics, topic)
@@ -82,11 +102,43 @@ func (l *Live) Listen(topic string) (messages <-chan Message, stop func(), err e
 	}, nil
 }
 
+func (l *Live) count(who Listener, by int) {
+	l.n += by
+	if l.crews[who.Crew] += by; l.crews[who.Crew] == 0 {
+		delete(l.crews, who.Crew)
+	}
+	if l.who[who] += by; l.who[who] == 0 {
+		delete(l.who, who)
+	}
+}
+
+// partTopic is what is told about people who leave their crew.
+const partTopic = "left"
+
+// NotifyLeft ends what is listened for by a member who leaves, in whichever copy of the
+// program, once the transaction is kept.
+func (tx *Tx) NotifyLeft(member uuid.UUID) error { return tx.Notify(partTopic, member.String()) }
+
+// left ends what is listened for by a member.
+func (l *Live) left(member string) {
+	for _, all := range l.topics {
+		for one := range all {
+			if one.Member.String() == member {
+				one.end()
+			}
+		}
+	}
+}
+
 func (l *Live) pass(m Message) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	for c := range l.topics[m.Topic] {
-		offer(c, m)
+	if m.Topic == partTopic {
+		l.left(m.Text)
+		return
+	}
+	for one := range l.topics[m.Topic] {
+		offer(one.messages, m)
 	}
 }
 
@@ -111,8 +163,8 @@ func (l *Live) missed() {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	for topic, all := range l.topics {
-		for c := range all {
-			offer(c, Message{Topic: topic})
+		for one := range all {
+			offer(one.messages, Message{Topic: topic})
 		}
 	}
 }

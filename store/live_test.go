@@ -37,7 +37,7 @@ func TestWhatIsToldIsHeardInEveryCopyOnceItIsKept(t *testing.T) {
 	for range 2 {
 		l := store.NewLive()
 		go l.Run(running, url)
-		c, end, err := l.Listen("boat")
+		c, _, end, err := l.Listen("boat", store.Listener{})
 		require.NoError(t, err)
 		defer end()
 		ears = append(ears, c)
@@ -81,7 +81,7 @@ func TestWhoIsTooSlowIsToldToLookAgain(t *testing.T) {
 	defer stop()
 	l := store.NewLive()
 	go l.Run(running, url)
-	slow, end, err := l.Listen("boat")
+	slow, _, end, err := l.Listen("boat", store.Listener{})
 	require.NoError(t, err)
 	for len(slow) == 0 {
 		require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error { return tx.Notify("boat", "first") }))
@@ -92,7 +92,7 @@ func TestWhoIsTooSlowIsToldToLookAgain(t *testing.T) {
 		}
 		return nil
 	}))
-	after, done, err := l.Listen("after")
+	after, _, done, err := l.Listen("after", store.Listener{})
 	require.NoError(t, err)
 	defer done()
 	require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error { return tx.Notify("after", "all were told") }))
@@ -104,4 +104,51 @@ func TestWhoIsTooSlowIsToldToLookAgain(t *testing.T) {
 	assert.True(t, again)
 	end()
 	end() // once more changes nothing
+}
+
+// One member's pages, and one crew's, take no more than their share of what a copy serves;
+// who leaves the crew hears nothing more.
+func TestListenersAreBoundedAndEndWithTheMembership(t *testing.T) {
+	url := storetest.URL(t)
+	require.NoError(t, store.Migrate(ctx, url))
+	db, err := store.Open(ctx, url, 4)
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	l := store.NewLive()
+	running, stop := context.WithCancel(ctx)
+	defer stop()
+	go l.Run(running, url)
+	crew, member := store.NewID(), store.NewID()
+	var gone <-chan struct{}
+	for range 10 {
+		var end func()
+		_, gone, end, err = l.Listen("lists", store.Listener{Crew: crew, Member: member})
+		require.NoError(t, err)
+		defer end()
+	}
+	_, _, _, err = l.Listen("lists", store.Listener{Crew: crew, Member: member})
+	require.ErrorIs(t, err, store.ErrCrowded, "ten a member")
+	for range 190 {
+		_, _, end, err := l.Listen("lists", store.Listener{Crew: crew, Member: store.NewID()})
+		require.NoError(t, err)
+		defer end()
+	}
+	_, _, _, err = l.Listen("lists", store.Listener{Crew: crew, Member: store.NewID()})
+	require.ErrorIs(t, err, store.ErrCrowded, "two hundred a crew")
+	_, other, end, err := l.Listen("lists", store.Listener{Crew: store.NewID(), Member: store.NewID()})
+	require.NoError(t, err, "another crew has its own")
+	defer end()
+	for ended := false; !ended; { // until it listens, what is told goes unheard
+		require.NoError(t, db.In(ctx, store.Scope{}, func(tx *store.Tx) error { return tx.NotifyLeft(member) }))
+		select {
+		case <-gone:
+			ended = true
+		case <-time.After(50 * time.Millisecond):
+		}
+	}
+	select {
+	case <-other:
+		assert.Fail(t, "who stays listens on")
+	default:
+	}
 }

@@ -51,7 +51,7 @@ func of[T Row](tx *Tx) *gorm.DB {
 // ofCrew says whether a table's rows are a crew's; people, their browsers and their
 // tries to sign in are nobody's.
 func ofCrew(table string) bool {
-	return table != "app_user" && table != "known_browser" && table != "sign_in_failure"
+	return table != "founded" && table != "app_user" && table != "known_browser" && table != "sign_in_failure"
 }
 
 // One reads the row that meets the condition, or ErrNone.

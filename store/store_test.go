@@ -27,7 +27,7 @@ var ofCrew = []string{"crew", "member", "link", "boat", "post", "place", "gear",
 	"shed", "word", "gear_word", "gear_note", "service", "trip", "booking", "kit", "label", "calendar_feed", "arrangement",
 	"undoable", "trip_use", "trip_link",
 	"fitting", "rig_set",
-	"crew_rules", "rule_pack", "paper", "job", "list_line", "tick", "drill", "boat_link", "electrics"}
+	"crew_rules", "rule_pack", "paper", "job", "list_line", "tick", "drill", "boat_link", "electrics", "importing"}
 
 func addCrew(t *testing.T, db *store.DB, name string) (crew model.Crew, m model.Member, g model.Gear) {
 	crew = model.Crew{ID: store.NewID(), Name: name}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"time"
 
 	"ergasia/app/kernel"
@@ -50,6 +51,19 @@ func SeenBy(actor kernel.Actor, v MemberView) MemberView {
 		v.Kg, v.MassKnown = 0, "guess"
 	}
 	return v
+}
+
+// bodyStep is in what steps guests are told of anything that bodies weigh in, kg. Practice.
+const bodyStep = 20
+
+// BodyFor is what a body weighs in the figures that an actor is given: for a guest that of
+// anyone else is the next full step above it, so that no figures give a mass away, whatever
+// is moved and tried, and she is never lower in the water than they say.
+func BodyFor(actor kernel.Actor, member *uuid.UUID, kg float64) float64 {
+	if actor.Role != kernel.Guest || member != nil && *member == actor.Member {
+		return kg
+	}
+	return math.Ceil(kg/bodyStep) * bodyStep
 }
 
 // ViewMember is a member as others of the crew see them.
@@ -158,6 +172,12 @@ func (a *Wing) CrewOf(ctx context.Context, login string) (uuid.UUID, error) {
 
 // Found makes a crew with its first owner. The command line calls it, and FoundFirst.
 func (a *Wing) Found(ctx context.Context, crewName, name, login, password string) (crew, owner uuid.UUID, err error) {
+	return a.found(ctx, crewName, name, login, password, func(*store.Tx) error { return nil })
+}
+
+// found is Found where something else goes well too, in the same transaction.
+func (a *Wing) found(ctx context.Context, crewName, name, login, password string,
+	also func(*store.Tx) error) (crew, owner uuid.UUID, err error) {
 	user, err := newUser(login, password)
 	if err != nil {
 		return crew, owner, err
@@ -170,6 +190,9 @@ func (a *Wing) Found(ctx context.Context, crewName, name, login, password string
 	}
 	crew, owner = store.NewID(), store.NewID()
 	err = a.DB.In(ctx, store.Scope{Crew: crew}, func(tx *store.Tx) error {
+		if err := also(tx); err != nil {
+			return err
+		}
 		if err := store.Add(tx, &user); err != nil {
 			return kernel.Taken(err, "login", user.Login)
 		}
@@ -300,6 +323,9 @@ func End(tx *store.Tx, m model.Member) error {
 		"id = ?", m.ID)
 	if err != nil {
 		return fmt.Errorf("ending the membership: %w", err)
+	}
+	if err := tx.NotifyLeft(m.ID); err != nil {
+		return err
 	}
 	return ownerLeft(tx)
 }
@@ -496,5 +522,5 @@ func resetPassword(tx *store.Tx, l model.Link, user *model.User) error {
 	if err := store.Remove[model.KnownBrowser](tx, "user_id = ?", user.ID); err != nil && !errors.Is(err, store.ErrNone) {
 		return fmt.Errorf("forgetting the browsers: %w", err)
 	}
-	return forgetFailures(tx, "key = ? OR starts_with(key, ?)", "login "+user.Login, "login "+user.Login+" from ")
+	return forgetFailures(tx, "key = ? OR starts_with(key, ?)", loginKey(user.Login), loginKey(user.Login)+" from ")
 }

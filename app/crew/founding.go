@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/subtle"
+	"errors"
 	"strings"
 	"sync"
 
@@ -93,9 +94,16 @@ func (a *Wing) FoundFirst(ctx context.Context, in FoundInput) (signed kernel.Sig
 	}
 	if !empty {
 		a.founding.code = ""
-		return signed, "", &refuse.Error{Kind: refuse.Refused, Sentence: "There is a crew here already: ask its owner to invite you."}
+		return signed, "", founded()
 	}
-	if _, _, err := a.Found(ctx, strings.TrimSpace(in.Crew), strings.TrimSpace(in.Name), in.Login, in.Password); err != nil {
+	_, _, err = a.found(ctx, strings.TrimSpace(in.Crew), strings.TrimSpace(in.Name), in.Login, in.Password,
+		func(tx *store.Tx) error {
+			if errors.Is(store.Add(tx, &model.Founded{Once: true, At: a.Now()}), store.ErrTaken) {
+				return founded() // by another copy of the program, just now
+			}
+			return nil
+		})
+	if err != nil {
 		return signed, "", err
 	}
 	a.founding.code = ""
@@ -108,6 +116,10 @@ func (a *Wing) FoundFirst(ctx context.Context, in FoundInput) (signed kernel.Sig
 		return err
 	})
 	return kernel.SignedIn{User: user.ID, Epoch: user.Epoch}, browser, err
+}
+
+func founded() error {
+	return &refuse.Error{Kind: refuse.Refused, Sentence: "There is a crew here already: ask its owner to invite you."}
 }
 
 // check compares a code as people type it: small letters and dashes don't matter.

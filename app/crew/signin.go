@@ -56,10 +56,14 @@ func (t Try) counts(known bool) []count {
 	if known {
 		return []count{{key: fmt.Sprintf("browser %x", kernel.HashOf(t.Browser)), most: FailuresPerLogin}}
 	}
-	login, address := strconv.Quote(t.Login), strconv.Quote(t.Address) // so that no login reads as another's key
-	return []count{{key: "login " + login + " from " + address, most: FailuresPerLogin},
-		{key: "login " + login, most: failuresAnywhere}, {key: "address " + address, most: failuresPerAddress}}
+	return []count{{key: loginKey(t.Login) + " from " + strconv.Quote(t.Address), most: FailuresPerLogin},
+		{key: loginKey(t.Login), most: failuresAnywhere},
+		{key: "address " + strconv.Quote(t.Address), most: failuresPerAddress}}
 }
+
+// loginKey is that of a login, quoted, so that none can be read as that of another with an
+// address.
+func loginKey(login string) string { return "login " + strconv.Quote(login) }
 
 // SignIn checks a login and password, and gives the token by which the browser is
 // known from then on. A try counts as wrong from its beginning until it was right,

@@ -10,6 +10,7 @@ import (
 	"slices"
 
 	"ergasia/app/aboard"
+	"ergasia/app/crew"
 	"ergasia/app/fuel"
 	"ergasia/app/kernel"
 	"ergasia/app/power"
@@ -120,9 +121,10 @@ func shaped(o *Outing, plan *model.DayPlan) (model.DayPlan, bool) {
 func (o *Outing) party(members []model.Member) {
 	for _, p := range o.Trip.People {
 		one := Person{TripPerson: p, Known: "guess"}
+		one.Kg = crew.BodyFor(o.actor, p.MemberID, p.Kg)
 		if p.MemberID != nil {
 			if m := aboard.First(members, func(m model.Member) bool { return m.ID == *p.MemberID }); m != nil {
-				one.Name, one.Kg, one.Known, one.Mark = m.Name, m.Kg, m.MassKnown, m.Mark
+				one.Name, one.Kg, one.Known, one.Mark = m.Name, crew.BodyFor(o.actor, &m.ID, m.Kg), m.MassKnown, m.Mark
 			}
 		}
 		o.People = append(o.People, one)

@@ -192,7 +192,7 @@ func (o *Outing) View(stop func() bool) DayView {
 		Kind:     o.Trip.Kind,
 		StartsOn: kernel.DayOf(o.Trip.StartsOn),
 		Logged:   o.Trip.LoggedAt != nil,
-		Plan:     o.Plan,
+		Plan:     o.planFor(o.actor),
 		Saved:    o.Saved,
 		People:   []DayPerson{},
 		Lacks:    o.Lacks(),
@@ -222,6 +222,17 @@ func (o *Outing) View(stop func() bool) DayView {
 	}
 	v.Answer = o.answer(d, d.Moments(stepHours, stop))
 	return v
+}
+
+// planFor is the plan as the actor sees it: whom to call ashore is not for guests.
+func (o *Outing) planFor(actor kernel.Actor) model.DayPlan {
+	plan := o.Plan
+	if actor.Role == kernel.Guest && plan.Ashore != nil {
+		told := *plan.Ashore
+		told.Contact, told.Call = "", ""
+		plan.Ashore = &told
+	}
+	return plan
 }
 
 // Lacks is what is missing or guessed before the day can be believed.

@@ -4,10 +4,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/core/check"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -25,6 +27,9 @@ func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		Limits: in.Limits, Setup: in.Setup}
 	err := a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, _, err := a.Once(tx, actor, key, []any{id, version, in}, func() (uuid.UUID, error) {
+			if err := seats(tx, id, &row.Outfit); err != nil {
+				return uuid.Nil, err
+			}
 			if id == uuid.Nil {
 				row.ID, row.Version = store.NewID(), 1
 				return row.ID, kernel.Taken(store.Add(tx, &row), "name", in.Name)
@@ -35,6 +40,47 @@ func (a *Wing) SaveBoat(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		return err
 	})
 	return id, err
+}
+
+// seats looks whether guests' seats are posts of the boat. One that was a post when it was
+// chosen and is gone by now is dropped: it is nobody's error.
+func seats(tx *store.Tx, boat uuid.UUID, out *model.Outfit) error {
+	if out.Brief == nil || len(out.Brief.Seats) == 0 {
+		return nil
+	}
+	var was model.Boat
+	if boat != uuid.Nil {
+		if err := store.One(tx, &was, "id = ?", boat); err != nil {
+			return kernel.Absent(err, "boat")
+		}
+	}
+	told := *out.Brief
+	if b := was.Outfit.Brief; b != nil {
+		told.Seats = nil
+		for _, post := range out.Brief.Seats {
+			err := Seated(tx, boat, "seats", []uuid.UUID{post})
+			if err == nil || !slices.Contains(b.Seats, post) {
+				told.Seats = append(told.Seats, post)
+			}
+		}
+	}
+	out.Brief = &told
+	return Seated(tx, boat, "outfit.brief.seats", told.Seats)
+}
+
+// Seated refuses what is none of the boat's posts.
+func Seated(tx *store.Tx, boat uuid.UUID, field string, posts []uuid.UUID) error {
+	for i, post := range posts {
+		err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
+		if errors.Is(err, store.ErrNone) {
+			return refuse.Faulty(check.Faults{{Field: fmt.Sprintf("%s[%d]", field, i), Value: post,
+				Want: "must be a post of this boat"}})
+		}
+		if err != nil {
+			return fmt.Errorf("looking for a seat: %w", err)
+		}
+	}
+	return nil
 }
 
 func updateBoat(tx *store.Tx, id uuid.UUID, version int, row model.Boat) error {

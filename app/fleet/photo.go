@@ -36,9 +36,11 @@ type PhotoView struct {
 	Height  int        `json:"height"`
 }
 
-// PhotoOf says what a picture is of: a boat, a place of hers, gear, or a trip.
+// PhotoOf says what a picture is of: a boat, a place of hers, gear, or a trip. On is the boat
+// that a fitting or a job must be of.
 type PhotoOf struct {
 	Boat, Place, Gear, Trip, Fitting, Paper, Job *uuid.UUID
+	On                                           *uuid.UUID
 }
 
 // column is where a picture says what it is of, and the id there.
@@ -70,13 +72,13 @@ func (of PhotoOf) exists(tx *store.Tx, actor kernel.Actor) error {
 		return kernel.Absent(store.Exists[model.Trip](tx, "id = ?", *of.Trip), "trip")
 	}
 	if of.Fitting != nil {
-		return kernel.Absent(store.Exists[model.Fitting](tx, "id = ?", *of.Fitting), "fitting")
+		return kernel.Absent(store.Exists[model.Fitting](tx, "id = ? AND (boat_id = ? OR unit)", *of.Fitting, of.On), "fitting")
 	}
 	if of.Paper != nil {
 		return kernel.Absent(store.Exists[model.Paper](tx, "id = ?", *of.Paper), "paper")
 	}
 	if of.Job != nil {
-		return kernel.Absent(store.Exists[model.Job](tx, "id = ?", *of.Job), "job")
+		return kernel.Absent(store.Exists[model.Job](tx, "id = ? AND boat_id = ?", *of.Job, of.On), "job")
 	}
 	return BoatExists(tx, *of.Boat)
 }
@@ -181,6 +183,9 @@ func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uui
 	var row model.Photo
 	column, whose := of.column()
 	err := a.In(ctx, actor, func(tx *store.Tx) error {
+		if err := of.exists(tx, actor); err != nil {
+			return err
+		}
 		return kernel.Absent(store.One(tx, &row, "id = ? AND "+column+" = ?", id, whose), "picture")
 	})
 	return row.JPEG, err
@@ -190,6 +195,9 @@ func (a *Wing) Photo(ctx context.Context, actor kernel.Actor, of PhotoOf, id uui
 func (a *Wing) RemovePhoto(ctx context.Context, actor kernel.Actor, of PhotoOf, id uuid.UUID) error {
 	column, whose := of.column()
 	return a.Write(ctx, actor, func(tx *store.Tx) error {
+		if err := of.exists(tx, actor); err != nil {
+			return err
+		}
 		if err := store.Exists[model.Photo](tx, "id = ? AND "+column+" = ?", id, whose); err != nil {
 			return kernel.Absent(err, "picture")
 		}

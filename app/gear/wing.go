@@ -4,18 +4,15 @@ package gear
 import (
 	"ergasia/app/kernel"
 	"ergasia/app/where"
-
-	"github.com/google/uuid"
 )
 
 // Wing has the use cases.
 type Wing struct {
 	*kernel.Kernel
-	where   *where.Wing
-	imports imports
+	where *where.Wing
 }
 
 // New makes the wing.
 func New(k *kernel.Kernel, w *where.Wing) *Wing {
-	return &Wing{Kernel: k, where: w, imports: imports{last: map[uuid.UUID]*importing{}}}
+	return &Wing{Kernel: k, where: w}
 }

@@ -25,6 +25,9 @@ type GuestLink struct {
 // guestDays is how long after a trip its link ends.
 const guestDays = 2
 
+// linkEnds is when a trip's link ends, by the trip's dates as they are now.
+func linkEnds(t model.Trip) time.Time { return t.EndsOn.AddDate(0, 0, guestDays) }
+
 // MakeGuestLink makes the trip's link; an older one stops working.
 func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.UUID) (GuestLink, error) {
 	link := GuestLink{Token: kernel.NewToken()}
@@ -33,7 +36,7 @@ func (a *Wing) MakeGuestLink(ctx context.Context, actor kernel.Actor, trip uuid.
 		if err != nil {
 			return err
 		}
-		link.ExpiresAt = t.EndsOn.AddDate(0, 0, guestDays)
+		link.ExpiresAt = linkEnds(t)
 		return store.Put(
 			tx,
 			&model.TripLink{
@@ -80,7 +83,7 @@ func (a *Wing) Guest(ctx context.Context, token string) (GuestView, error) {
 	hash := kernel.HashOf(token)
 	var link model.TripLink
 	err := a.DB.In(ctx, store.Scope{Link: hash}, func(tx *store.Tx) error {
-		return store.One(tx, &link, "token_hash = ? AND expires_at > ?", hash, a.Now())
+		return store.One(tx, &link, "token_hash = ?", hash)
 	})
 	if errors.Is(err, store.ErrNone) {
 		return GuestView{}, gone
@@ -98,6 +101,9 @@ func (a *Wing) Guest(ctx context.Context, token string) (GuestView, error) {
 	})
 	if err != nil {
 		return GuestView{}, err
+	}
+	if !a.Now().Before(linkEnds(s.outing.Trip)) {
+		return GuestView{}, gone
 	}
 	return s.guest(ctx), ctx.Err()
 }

@@ -33,7 +33,10 @@ func (a *Wing) Sheets(ctx context.Context, actor kernel.Actor, trip uuid.UUID, k
 		return nil, err
 	}
 	v := s.outing.View(func() bool { return ctx.Err() != nil })
-	all := []Sheet{s.loadSheet(v), s.packingSheet(), s.fuelCard(), s.timesSheet(v), s.floatPlan(v), s.listsSheet()}
+	all := []Sheet{s.loadSheet(v), s.packingSheet(), s.fuelCard(), s.timesSheet(v), s.listsSheet()}
+	if actor.Role != kernel.Guest { // it has the numbers of people ashore
+		all = slices.Insert(all, 4, s.floatPlan(v))
+	}
 	if key != "" {
 		all = slices.DeleteFunc(all, func(t Sheet) bool { return t.Key != key })
 		if len(all) == 0 {

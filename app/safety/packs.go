@@ -216,26 +216,20 @@ func (a *Wing) SavePack(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 	if err != nil {
 		return said, refuse.Faulty(err)
 	}
+	before, err := a.heldTo(ctx, actor, p.Name)
+	if err != nil {
+		return said, err
+	}
+	var row model.RulePack
+	fresh := false
 	err = a.Write(ctx, actor, func(tx *store.Tx) error {
 		made, again, err := a.Once(tx, actor, key, []any{"pack", id, version, body}, func() (uuid.UUID, error) {
-			row, err := a.nextPack(tx, actor, id, version, p)
-			if err != nil {
+			var err error
+			if row, err = a.nextPack(tx, actor, id, version, p); err != nil {
 				return id, err
 			}
-			before, err := a.statuses(ctx, tx, actor)
-			if err != nil {
-				return id, err
-			}
-			if err := kernel.Keep(tx, &row, id, version, "pack", p.Name); err != nil {
-				return id, err
-			}
-			after, err := a.statuses(ctx, tx, actor)
-			if err != nil {
-				return id, err
-			}
-			said = differences(before, after)
-			row.History[len(row.History)-1].Said = said
-			return row.ID, store.SetOne[model.RulePack](tx, map[string]any{"history": row.History}, "id = ?", row.ID)
+			fresh = true
+			return row.ID, kernel.Keep(tx, &row, id, version, "pack", p.Name)
 		})
 		if err == nil && again {
 			var row model.RulePack
@@ -246,7 +240,35 @@ func (a *Wing) SavePack(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 		}
 		return err
 	})
-	return said, err
+	if err != nil || !fresh || before == nil {
+		return said, err
+	}
+	after, err := a.heldTo(ctx, actor, p.Name)
+	if err != nil {
+		return said, err
+	}
+	if said = differences(before, after); len(said) == 0 {
+		return said, nil
+	}
+	row.History[len(row.History)-1].Said = said
+	return said, a.Write(ctx, actor, func(tx *store.Tx) error {
+		return store.SetOne[model.RulePack](tx, map[string]any{"history": row.History}, "id = ? AND version = ?", row.ID,
+			row.Version)
+	})
+}
+
+// heldTo is how the trips ahead stand to the crew's rules, where these have a pack in them;
+// nil where they have not: then it changes no trip.
+func (a *Wing) heldTo(ctx context.Context, actor kernel.Actor, pack string) (standing map[string]map[string]string, err error) {
+	err = a.In(ctx, actor, func(tx *store.Tx) error {
+		chosen, lib, err := rulesOf(tx, actor.Crew)
+		if err != nil || !slices.ContainsFunc(chosen.Packs, func(name string) bool { return lib.Has(name, pack) }) {
+			return err
+		}
+		standing, err = a.statuses(ctx, tx, actor)
+		return err
+	})
+	return standing, err
 }
 
 // nextPack is a pack's row as it is to be, once it stands with all others.

@@ -3,7 +3,6 @@ package safety
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 
@@ -14,7 +13,6 @@ import (
 	"ergasia/core/carriage"
 	"ergasia/core/check"
 	"ergasia/core/hull"
-	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -223,34 +221,12 @@ func (a *Wing) gaps(ctx context.Context, tx *store.Tx, actor kernel.Actor, s *ab
 func (a *Wing) SetCarriage(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
 	in model.CarriageInput) error {
 	return a.setOutfit(ctx, actor, key, boat, version, []any{"carriage", in},
-		func(*store.Tx) error { return checkCarriage(in) },
+		func(*store.Tx) error {
+			var fs check.Faults
+			in.Check(&fs, "")
+			return faulty(fs)
+		},
 		func(out *model.Outfit) { out.Carriage = &in })
-}
-
-func checkCarriage(in model.CarriageInput) error {
-	var fs check.Faults
-	fs.Within("power_kw", in.PowerKW, 0, 5000)
-	fs.OneOf("fuel", in.Fuel, words.CarriageFuels.OrNone()...)
-	if in.Built != 0 {
-		fs.Within("built", float64(in.Built), 1900, 2200)
-	}
-	names := map[string]bool{}
-	for i, f := range in.Fixed {
-		at := fmt.Sprintf("fixed[%d]", i)
-		fs.OneOf(at+".class", f.Class, words.SafetyClasses.Keys()...)
-		fs.Text(at+".name", f.Name, 1, 80)
-		fs.Text(at+".where", f.Where, 0, 80)
-		fs.OneOf(at+".spot", f.Spot, words.FixedSpots.OrNone()...)
-		var d kernel.Date
-		if f.Expires != "" && d.UnmarshalText([]byte(f.Expires)) != nil {
-			fs.Add(at+".expires_on", f.Expires, "must be a date, written as 2027-03-31")
-		}
-		if names[f.Name] {
-			fs.Add(at+".name", f.Name, "is listed already: give each a name of its own")
-		}
-		names[f.Name] = true
-	}
-	return faulty(fs)
 }
 
 // setOutfit changes what is always aboard over the version of the boat that was seen.
@@ -284,38 +260,8 @@ func (a *Wing) setOutfit(
 func (a *Wing) SetBrief(ctx context.Context, actor kernel.Actor, key, boat uuid.UUID, version int,
 	in model.BriefInput) error {
 	var fs check.Faults
-	for field, text := range map[string]string{"rescue": in.Rescue, "stop": in.Stop, "relief": in.Relief, "back": in.Back,
-		"toilet": in.Toilet, "hold": in.Hold} {
-		fs.Text(field, text, 0, 160)
-	}
-	fs.Text("call_sign", in.CallSign, 0, 40)
-	if in.Number != "" && (len(in.Number) != 9 || !allDigits(in.Number)) {
-		fs.Add("mmsi", in.Number, "must have nine digits")
-	}
-	for i, line := range in.Own {
-		fs.Text(fmt.Sprintf("own[%d]", i), line, 1, 160)
-	}
+	in.Check(&fs, "")
 	return a.setOutfit(ctx, actor, key, boat, version, []any{"brief", in},
-		func(tx *store.Tx) error { return cmp.Or(faulty(fs), seated(tx, boat, in.Seats)) },
+		func(tx *store.Tx) error { return cmp.Or(faulty(fs), fleet.Seated(tx, boat, "seats", in.Seats)) },
 		func(out *model.Outfit) { out.Brief = &in })
-}
-
-// seated says which of the posts is none of the boat's.
-func seated(tx *store.Tx, boat uuid.UUID, posts []uuid.UUID) error {
-	for i, post := range posts {
-		err := store.Exists[model.Post](tx, "id = ? AND boat_id = ?", post, boat)
-		if errors.Is(err, store.ErrNone) {
-			return faulty(
-				check.Faults{{Field: fmt.Sprintf("seats[%d]", i), Value: post, Want: "must be a post of this boat"}},
-			)
-		}
-		if err != nil {
-			return fmt.Errorf("looking for a seat: %w", err)
-		}
-	}
-	return nil
-}
-
-func allDigits(text string) bool {
-	return !slices.ContainsFunc([]rune(text), func(r rune) bool { return r < '0' || r > '9' })
 }

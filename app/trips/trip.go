@@ -137,7 +137,7 @@ func (a *Wing) SaveTrip(ctx context.Context, actor kernel.Actor, key, id uuid.UU
 			}
 			err := store.Set[model.Booking](tx, map[string]any{"from_on": in.StartsOn.At, "until_on": in.EndsOn.At},
 				"trip_id = ?", row.ID)
-			if isTaken(err) {
+			if store.Excluded(err) {
 				return id, &refuse.Error{Kind: refuse.Refused,
 					Sentence: "Some of what is promised to it is on another trip or lent on those days: take it off the trip first."}
 			}
@@ -166,12 +166,6 @@ func (a *Wing) RemoveTrip(ctx context.Context, actor kernel.Actor, id uuid.UUID)
 		}
 		return kernel.Absent(store.Remove[model.Trip](tx, "id = ?", id), "trip")
 	})
-}
-
-// isTaken says whether an error is of the rule that gear is promised once at a time.
-func isTaken(err error) bool {
-	var sql interface{ SQLState() string }
-	return errors.As(err, &sql) && sql.SQLState() == "23P01"
 }
 
 // Promise promises pieces to a trip: those that are free, and a sentence for

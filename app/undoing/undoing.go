@@ -148,6 +148,12 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 				return err
 			}
 		}
+		if r.Table == "booking" {
+			if err := promiseAgain(tx, r, done); err != nil {
+				return err
+			}
+			continue
+		}
 		err := store.PutBack(tx, r)
 		if errors.Is(err, store.ErrTaken) {
 			return &refuse.Error{
@@ -180,6 +186,36 @@ func (a *Wing) takeBack(tx *store.Tx, actor kernel.Actor, s kernel.Stroke, done 
 		if err := a.into(tx, actor, held, were); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// promiseAgain promises gear again that nobody else was promised since, and says of the rest
+// that it was.
+func promiseAgain(tx *store.Tx, r store.Rows, done *Undone) error {
+	back, err := store.PutBackFree(tx, r, "gear_id")
+	if err != nil {
+		return err
+	}
+	var were []struct {
+		GearID uuid.UUID `json:"gear_id"`
+	}
+	if err := json.Unmarshal(r.Rows, &were); err != nil {
+		return fmt.Errorf("reading what was kept: %w", err)
+	}
+	for _, w := range were {
+		if slices.Contains(back, w.GearID.String()) {
+			continue
+		}
+		var g model.Gear
+		err := store.One(tx, &g, "id = ?", w.GearID)
+		if errors.Is(err, store.ErrNone) {
+			continue // the thing itself is gone
+		}
+		if err != nil {
+			return fmt.Errorf("looking what was promised: %w", err)
+		}
+		done.Said = append(done.Said, kernel.Capital(g.Name)+" was promised to another trip or lent since: it does not come back with this.")
 	}
 	return nil
 }

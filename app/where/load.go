@@ -45,6 +45,9 @@ func (a *Wing) Laden(tx *store.Tx, actor kernel.Actor, boat uuid.UUID) (*aboard.
 	if err != nil {
 		return nil, fmt.Errorf("loading the boat: %w", err)
 	}
+	for i, m := range s.Members {
+		s.Members[i].Kg = crew.BodyFor(actor, &m.ID, m.Kg)
+	}
 	for _, r := range stations {
 		s.Stations[r.MemberID] = r
 	}

@@ -241,6 +241,20 @@ func (l Line) check(fs *check.Faults, at string) {
 // Library is packs by name.
 type Library map[string]Pack
 
+// Has says whether a pack is another one, or inherits it at any depth.
+func (lib Library) Has(name, other string) bool { return lib.inherits(name, other, map[string]bool{}) }
+
+func (lib Library) inherits(name, other string, seen map[string]bool) bool {
+	if name == other {
+		return true
+	}
+	if seen[name] {
+		return false
+	}
+	seen[name] = true
+	return slices.ContainsFunc(lib[name].Inherits, func(parent string) bool { return lib.inherits(parent, other, seen) })
+}
+
 // Held is a rule as it holds in a pack, with the pack that it was written in.
 type Held struct {
 	Rule

@@ -215,8 +215,8 @@ var (
 		{Key: "roof", Label: "roof"}, {Key: "windlass", Label: "windlass"}, {Key: "other", Label: "something else"}}
 	// Stands is by which face a fitting is fastened.
 	Stands = List{
-		{Key: "up", Label: "stands on it"}, {Key: "down", Label: "hangs below it, or is let into it"},
-		{Key: "out", Label: "stands out from a wall"}}
+		{Key: "up", Label: "its foot, standing"}, {Key: "down", Label: "its top, hanging or let in"},
+		{Key: "out", Label: "its back, out from a wall"}}
 	// Methods are what a fitting is held by.
 	Methods = List{
 		{Key: "through-bolt", Label: "through-bolts"}, {Key: "plate", Label: "bolts with a backing plate"},

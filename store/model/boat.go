@@ -104,6 +104,12 @@ func (o Outfit) Check(fs *check.Faults) {
 	if o.Rigging != nil {
 		o.Rigging.Check(fs, "outfit.rigging.")
 	}
+	if o.Carriage != nil {
+		o.Carriage.Check(fs, "outfit.carriage.")
+	}
+	if o.Brief != nil {
+		o.Brief.Check(fs, "outfit.brief.")
+	}
 	for i, f := range o.Foam {
 		field := fmt.Sprintf("outfit.foam[%d]", i)
 		fs.Text(field+".name", f.Name, 1, 80)

@@ -228,3 +228,24 @@ func (SignInFailure) TableName() string { return "sign_in_failure" }
 
 // TableName is the table of the row.
 func (KnownBrowser) TableName() string { return "known_browser" }
+
+// Founded says that the first crew was founded with a code.
+type Founded struct {
+	Once bool `gorm:"primaryKey"`
+	At   time.Time
+}
+
+func (Founded) TableName() string { return "founded" }
+
+// Importing is a crew's import as it goes on.
+type Importing struct {
+	CrewID uuid.UUID `gorm:"primaryKey"`
+	Key    uuid.UUID
+	Begun  time.Time
+	Heard  time.Time
+	Share  float64
+	Ended  bool
+	Told   json.RawMessage `gorm:"type:jsonb"`
+}
+
+func (Importing) TableName() string { return "importing" }

@@ -2,7 +2,12 @@ package model
 
 import (
 	"encoding/json"
+	"fmt"
+	"strings"
 	"time"
+
+	"ergasia/core/check"
+	"ergasia/core/words"
 
 	"github.com/google/uuid"
 )
@@ -50,6 +55,51 @@ type CarriageInput struct {
 	Closed   *bool        `json:"closed_spaces,omitempty" doc:"She has spaces where fuel vapour can gather, or a built-in tank"`
 	Built    int          `json:"built,omitempty" doc:"Year; 0 is not said"`
 	Fixed    []FixedThing `json:"fixed,omitempty" maxItems:"40" doc:"Built in: lights, a horn, a pump, a ladder, drain plugs"`
+}
+
+// Check adds what is wrong with it to fs; fields are named after prefix.
+func (in CarriageInput) Check(fs *check.Faults, prefix string) {
+	fs.Within(prefix+"power_kw", in.PowerKW, 0, 5000)
+	fs.OneOf(prefix+"fuel", in.Fuel, words.CarriageFuels.OrNone()...)
+	if in.Built != 0 {
+		fs.Within(prefix+"built", float64(in.Built), 1900, 2200)
+	}
+	names := map[string]bool{}
+	for i, f := range in.Fixed {
+		at := fmt.Sprintf("%sfixed[%d]", prefix, i)
+		fs.OneOf(at+".class", f.Class, words.SafetyClasses.Keys()...)
+		fs.Text(at+".name", f.Name, 1, 80)
+		fs.Text(at+".where", f.Where, 0, 80)
+		fs.OneOf(at+".spot", f.Spot, words.FixedSpots.OrNone()...)
+		if f.Expires != "" && !isDay(f.Expires) {
+			fs.Add(at+".expires_on", f.Expires, "must be a date, written as 2027-03-31")
+		}
+		if names[f.Name] {
+			fs.Add(at+".name", f.Name, "is listed already: give each a name of its own")
+		}
+		names[f.Name] = true
+	}
+}
+
+func isDay(text string) bool {
+	day, err := time.Parse(time.DateOnly, text)
+	return err == nil && day.Year() >= 1900 && day.Year() <= 2200
+}
+
+// Check adds what is wrong with it to fs; fields are named after prefix. Whether its seats
+// are the boat's is for who knows her posts.
+func (in BriefInput) Check(fs *check.Faults, prefix string) {
+	for field, text := range map[string]string{"rescue": in.Rescue, "stop": in.Stop, "relief": in.Relief, "back": in.Back,
+		"toilet": in.Toilet, "hold": in.Hold} {
+		fs.Text(prefix+field, text, 0, 160)
+	}
+	fs.Text(prefix+"call_sign", in.CallSign, 0, 40)
+	if in.Number != "" && (len(in.Number) != 9 || strings.Trim(in.Number, "0123456789") != "") {
+		fs.Add(prefix+"mmsi", in.Number, "must have nine digits")
+	}
+	for i, line := range in.Own {
+		fs.Text(fmt.Sprintf("%sown[%d]", prefix, i), line, 1, 160)
+	}
 }
 
 // FixedThing is safety equipment that is part of the boat.

@@ -23,7 +23,9 @@ const queries = new QueryClient({
 const SETTLED_MS = 3000;
 
 if (import.meta.env.PROD && "serviceWorker" in navigator)
-  window.addEventListener("load", () => setTimeout(() => navigator.serviceWorker.register("/sw.js"), SETTLED_MS));
+  window.addEventListener("load", () =>
+    setTimeout(() => navigator.serviceWorker.register("/sw.js").catch(() => {}), SETTLED_MS),
+  ); // without it there is no page without a network, and nothing else
 
 const root = document.getElementById("root");
 if (root) {

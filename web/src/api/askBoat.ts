@@ -114,9 +114,10 @@ export const askBoat = {
       enabled: wanted,
     }),
   /** The dry run of a mount; asked is the fitting as text, so that it is a key too. */
-  fittingTried: (crew: string, boat: string, id: string | undefined, asked: string | undefined) =>
+  /** Hand says which fitting is in hand: what was said of another is not shown meanwhile. */
+  fittingTried: (crew: string, boat: string, hand: string, id: string | undefined, asked: string | undefined) =>
     queryOptions({
-      queryKey: ["gear", "fitting-try", boat, id, asked],
+      queryKey: ["gear", "fitting-try", boat, hand, id, asked] as const,
       queryFn: ({ signal }) =>
         api.post("/api/crews/{crew}/boats/{boat}/rigging/try", {
           params: { path: { crew, boat } },
@@ -124,7 +125,7 @@ export const askBoat = {
           signal,
         }),
       enabled: asked !== undefined,
-      placeholderData: keepPreviousData,
+      placeholderData: (was, query) => (query?.queryKey[3] === hand ? was : undefined),
     }),
   fittingPhotos: (crew: string, boat: string, fitting: string) =>
     queryOptions({

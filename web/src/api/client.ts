@@ -36,16 +36,21 @@ const idempotency: Middleware = {
 /** How often a request whose answer was lost is sent again, and after how long. */
 const AGAIN_MS = [400, 800];
 
+/** How long a server that says when to come back is waited for at most, milliseconds. */
+const COME_BACK_MS = 5000;
+
 /**
  * Sends a request. Where the answer to a write is lost it is sent again with the
  * same key, so that it can't be carried out twice; reads are asked again by the
  * query that wants them.
  */
 async function send(request: Request): Promise<Response> {
-  for (const wait of request.method === "GET" ? [] : AGAIN_MS) {
+  for (const usual of request.method === "GET" ? [] : AGAIN_MS) {
+    let wait = usual;
     try {
       const response = await fetch(request.clone());
       if (response.status !== 503) return response;
+      wait = Math.max(usual, Math.min(1000 * Number(response.headers.get("Retry-After") ?? 0) || 0, COME_BACK_MS));
     } catch (error) {
       if (request.signal.aborted) throw error;
     }
@@ -114,6 +119,14 @@ export function newKey(): string {
   bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
   const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
   return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+}
+
+/** What the server will never take, however often it is sent: anything else may go another time. */
+const FOR_GOOD = [400, 403, 404, 405, 409, 410, 413, 415, 422];
+
+/** Whether the server has refused something for good, and it need not be sent again. */
+export function refusedForGood(error: unknown): error is Refusal {
+  return error instanceof Refusal && FOR_GOOD.includes(error.status);
 }
 
 /** What to say of an error. */

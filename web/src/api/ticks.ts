@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from "react";
 import { writeSafety } from "./askSafety";
-import { type Membership, newKey, Refusal, type Schemas, sayError } from "./client";
+import { type Membership, newKey, Refusal, refusedForGood, type Schemas, sayError } from "./client";
 
 /** A tick that the server has not acknowledged yet. */
 export type WaitingTick = Schemas["TickInput"] & { key: string; crew: string; trip: string };
@@ -10,7 +10,8 @@ const PREFIX = "ergasia-ticks:";
 /** How long to wait before waiting ticks are sent again, milliseconds. */
 const AGAIN_MS = [1000, 2000, 4000, 8000, 15_000];
 
-type State = { list: WaitingTick[]; refused?: string };
+/** Cut is that the last try to send found no network. */
+type State = { list: WaitingTick[]; refused?: string; cut?: boolean };
 
 /**
  * Ticks that wait for the network, each with the key by which the server knows one that is
@@ -57,7 +58,7 @@ class Waiting {
 
   add(me: Membership, trip: string, line: string, done: boolean) {
     const one = { key: newKey(), crew: me.crew_id, trip, line, done, at: new Date().toISOString() };
-    this.put(me.member_id, { list: [...this.all(me.member_id), one] });
+    this.put(me.member_id, { ...this.state(me.member_id), list: [...this.all(me.member_id), one], refused: undefined });
     this.send(me.member_id);
   }
 
@@ -73,14 +74,15 @@ class Waiting {
         try {
           await writeSafety.tick(crew, trip, key, body);
         } catch (error) {
-          if (!(error instanceof Refusal) || error.status >= 500 || error.status === 401) throw error;
+          if (!refusedForGood(error)) throw error; // it waits on
           refused = sayError(error); // it will never be taken: say so, and go on
         }
         this.tries = 0;
         const left = this.all(member).filter((t) => t.key !== key);
         this.put(member, { list: left, refused: refused ?? this.state(member).refused });
       }
-    } catch {
+    } catch (error) {
+      this.put(member, { ...this.state(member), cut: !(error instanceof Refusal) });
       const wait = AGAIN_MS[Math.min(this.tries++, AGAIN_MS.length - 1)];
       this.timer = setTimeout(() => this.send(member), wait);
     } finally {
@@ -114,6 +116,7 @@ export function useTicks(me: Membership, trip: string) {
   return {
     waiting: state.list.filter((t) => t.trip === trip),
     refused: state.refused,
+    cut: state.cut ?? false,
     tick: (line: string, done: boolean) => waiting.add(me, trip, line, done),
     send: () => waiting.send(me.member_id),
   };

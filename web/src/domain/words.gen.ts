@@ -469,9 +469,9 @@ export const WORDS = {
     ["ready", "Ready"],
   ],
   stands: [
-    ["up", "stands on it"],
-    ["down", "hangs below it, or is let into it"],
-    ["out", "stands out from a wall"],
+    ["up", "its foot, standing"],
+    ["down", "its top, hanging or let in"],
+    ["out", "its back, out from a wall"],
   ],
   tank_kinds: [
     ["fuel", "fuel"],

@@ -130,6 +130,16 @@ function Door({ me, here, room, name }: DoorProps) {
   );
 }
 
+/**
+ * Scrolls a row so that one of its links is in the middle. The row alone moves: a link that is
+ * scrolled into view by the browser is also where its Tab goes on from, past "Skip the menu".
+ */
+function center(row: HTMLElement | null, link: Element | null | undefined) {
+  if (!row || !link) return;
+  const [within, box] = [row.getBoundingClientRect(), link.getBoundingClientRect()];
+  row.scrollLeft += box.left + box.width / 2 - (within.left + within.width / 2);
+}
+
 /** What can be done in the room that one is in. */
 function Row({ me, here }: { me: Membership; here: Here }) {
   const row = useRef<HTMLElement>(null);
@@ -137,8 +147,7 @@ function Row({ me, here }: { me: Membership; here: Here }) {
   const links = linksOf(here.room, me, here);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another page is another link to show
   useEffect(() => {
-    const show = () =>
-      row.current?.querySelector("[aria-current=page]")?.scrollIntoView({ block: "nearest", inline: "center" });
+    const show = () => center(row.current, row.current?.querySelector("[aria-current=page]"));
     const soon = requestAnimationFrame(show);
     const later = setTimeout(show, 900); // the stages' words have come, and made the row longer
     return () => {

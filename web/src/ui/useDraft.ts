@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 
 const PREFIX = "ergasia:";
 const DROPPED = "ergasia-dropped";
+const SAVED = "ergasia-saved";
 
 type Initial<T> = T | (() => T);
 
@@ -45,23 +46,35 @@ export function useDraft<T>(key: string, initial: Initial<T>): [T, (v: T | ((was
   const [value, setValue] = useState<T>(() => kept(name, made(initial)));
   const saved = JSON.stringify(made(initial));
   const was = useRef(saved);
+  const follows = useRef(false);
   useEffect(() => {
     const before = was.current;
     was.current = saved;
-    // What nobody touched follows what was saved elsewhere.
-    if (before !== saved) setValue((v) => (JSON.stringify(v) === before ? made(latest.current) : v));
+    // What nobody touched since it was saved follows what is saved now: the server may have
+    // written it otherwise, someone may have changed it elsewhere, or undone it.
+    if (before !== saved) setValue((v) => (follows.current || JSON.stringify(v) === before ? made(latest.current) : v));
   }, [saved]);
+  useEffect(() => {
+    const settled = (e: Event) => {
+      if (name.startsWith((e as CustomEvent<string>).detail)) follows.current = true;
+    };
+    window.addEventListener(SAVED, settled);
+    return () => window.removeEventListener(SAVED, settled);
+  }, [name]);
   useEffect(() => {
     const dropped = (e: Event) => name.startsWith((e as CustomEvent<string>).detail) && setValue(made(latest.current));
     window.addEventListener(DROPPED, dropped);
     return () => window.removeEventListener(DROPPED, dropped);
   }, [name]);
-  const set = (v: T | ((was: T) => T)) =>
-    setValue((was) => {
-      const next = typeof v === "function" ? (v as (was: T) => T)(was) : v;
-      keep(name, next, made(latest.current));
-      return next;
-    });
+  const now = useRef(value);
+  now.current = value;
+  const set = (v: T | ((was: T) => T)) => {
+    const next = typeof v === "function" ? (v as (was: T) => T)(now.current) : v;
+    follows.current = false;
+    now.current = next; // several in one stroke go one on another
+    keep(name, next, made(latest.current)); // at once: the form may be gone before it is drawn again
+    setValue(next);
+  };
   return [value, set];
 }
 
@@ -81,6 +94,7 @@ export function hasDraft(scope: string): boolean {
 /** Forgets what is kept of a form; with reset, the form shows again what is saved. */
 export function dropDraft(scope: string, reset = false) {
   for (const key of draftsOf(scope)) localStorage.removeItem(key);
+  window.dispatchEvent(new CustomEvent(SAVED, { detail: `${PREFIX}${scope}.` }));
   if (reset) window.dispatchEvent(new CustomEvent(DROPPED, { detail: `${PREFIX}${scope}.` }));
 }
 

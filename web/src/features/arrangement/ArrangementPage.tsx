@@ -107,7 +107,7 @@ function Way({ me, bench, one, query }: WayProps) {
         <p role="status" className="flex flex-wrap items-center gap-x-4 gap-y-1 text-lg">
           {go.variables.length === 1 ? "1 move was made." : `${go.variables.length} moves were made.`}
           <button type="button" className="plain-button" disabled={back.isPending} onClick={() => back.mutate()}>
-            Take it back
+            Undo
           </button>
           <Link className="underline" to={`/boats/${bench.id}`}>
             See her on the bench

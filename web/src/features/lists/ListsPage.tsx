@@ -65,16 +65,20 @@ function Line1({ l }: { l: ReturnType<typeof useLists> }) {
   if (l.refused)
     return (
       <p role="alert" className="text-loud">
-        A tick was not taken: {l.refused}
+        A tick was not saved: {l.refused}
       </p>
     );
   if (l.linked && n === 0) return null;
   return (
-    <p role="status" data-testid="line" className="border border-base-content bg-base-200 px-3 py-2 leading-snug">
+    <p
+      role="status"
+      data-testid="line"
+      className="no-print fixed inset-x-0 bottom-(--bar) z-10 border-base-content border-y bg-base-200 px-4 py-2 text-center leading-snug lg:bottom-0"
+    >
       {l.linked ? "" : "No network. "}
       {n > 0
-        ? `${n === 1 ? "One tick waits" : `${n} ticks wait`} on this phone and ${n === 1 ? "is" : "are"} sent when it is back.`
-        : "Ticks are kept on this phone until it is back."}
+        ? `${n === 1 ? "1 tick is" : `${n} ticks are`} saved on this phone${l.linked ? ", not sent yet." : " and sent when the network is back."}`
+        : "Ticks are saved on this phone until it is back."}
     </p>
   );
 }

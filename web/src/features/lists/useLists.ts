@@ -15,7 +15,7 @@ type Told = { line?: string; done?: boolean; by?: string; at?: string; who?: str
 export function useLists(me: Membership, trip: string) {
   const lists = useQuery(askSafety.lists(me.crew_id, trip));
   const ticks = useTicks(me, trip);
-  const linked = useLive(me, trip, ticks.send);
+  const linked = useLive(me, trip, ticks.send) && !ticks.cut;
   const shown = lists.data && laidOver(lists.data, ticks.waiting, me.name);
   return { lists, shown, linked, ...ticks };
 }
@@ -23,7 +23,20 @@ export function useLists(me: Membership, trip: string) {
 /** How long to wait before a stream that was refused is asked for again. */
 const AGAIN_MS = 3000;
 
-/** Listens to what happens on the trip; says whether the line stands. */
+/**
+ * Whether the server can be reached at all: asked past what the browser keeps. That a stream
+ * ended says nothing of it, since proxies and sleep end streams too.
+ */
+async function reached(): Promise<boolean> {
+  try {
+    await fetch("/healthz", { cache: "no-store" });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** Listens to what happens on the trip; says whether the server can be reached. */
 function useLive(me: Membership, trip: string, send: () => void): boolean {
   const queries = useQueryClient();
   const [linked, setLinked] = useState(true);
@@ -31,6 +44,7 @@ function useLive(me: Membership, trip: string, send: () => void): boolean {
   useEffect(() => {
     let source: EventSource | undefined;
     let timer: ReturnType<typeof setTimeout>;
+    let ended = false;
     const { queryKey } = askSafety.lists(me.crew_id, trip);
     const again = () => queries.invalidateQueries({ queryKey });
     const open = () => {
@@ -42,13 +56,18 @@ function useLive(me: Membership, trip: string, send: () => void): boolean {
       });
       source.addEventListener("again", again);
       source.addEventListener("message", (e) => heard(queries, me.crew_id, trip, JSON.parse(e.data) as Told, again));
-      source.addEventListener("error", () => {
-        setLinked(false);
-        if (source?.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
+      source.addEventListener("error", async () => {
+        if (source?.readyState === EventSource.CLOSED) {
+          clearTimeout(timer);
+          timer = setTimeout(open, AGAIN_MS);
+        }
+        const found = await reached();
+        if (!ended) setLinked(found);
       });
     };
     open();
     return () => {
+      ended = true;
       clearTimeout(timer);
       source?.close();
     };

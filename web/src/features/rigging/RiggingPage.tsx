@@ -50,8 +50,10 @@ function Rigged({ me, rigging }: { me: Membership; rigging: Rigging }) {
   };
   useTaken(take, rigging);
   const input = useMemo(() => hand && attempt(fields, hand), [fields, hand]);
-  const asked = useSettled(input && JSON.stringify(input), 80);
-  const tried = useQuery(askBoat.fittingTried(me.crew_id, rigging.id, hand?.id, asked));
+  const holding = hand?.id ?? `new ${hands.length}`;
+  const settled = useSettled(input && `${holding}\n${JSON.stringify(input)}`, 80);
+  const asked = settled?.startsWith(`${holding}\n`) ? settled.slice(holding.length + 1) : undefined; // of this one
+  const tried = useQuery(askBoat.fittingTried(me.crew_id, rigging.id, holding, hand?.id, asked));
   const { mounted, list } = useDrawn(rigging, hand, input, tried.data?.findings);
   const [spacing, setSpacing] = useState(false);
   const [space, setSpace] = useState<string>();
