@@ -123,7 +123,7 @@ func TestHostileValuesChangeNothing(t *testing.T) {
 	}
 	for body, says := range map[string]string{
 		fill(`"x"`, "-1", "1"):                                                    "size_m[2]",
-		fill(`"x"`, "1e300", "1"):                                                 "must be from",
+		fill(`"x"`, "1e300", "1"):                                                 "must be at most",
 		fill(`"x"`, "NaN", "1"):                                                   "",
 		fill(`"x"`, "0.1", "1e999"):                                               "",
 		fill(`"`+strings.Repeat("n", 10000)+`"`, "0.1", "1"):                      "80 characters",

@@ -326,13 +326,16 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				return uuid.Nil, err
 			}
 			cells, spots := hull.Layouts[i].Fit(c.Hull)
-			placed, manned, err := namesAboard(tx, boat)
+			var placed []string
+			var manned []model.Post
+			err = errors.Join(store.Pluck[model.Place](tx, "name", &placed, "boat_id = ?", boat),
+				store.All(tx, &manned, "", "boat_id = ?", boat))
 			if err != nil {
-				return uuid.Nil, err
+				return uuid.Nil, fmt.Errorf("reading what she has: %w", err)
 			}
 			var made kernel.Stroke
 			for _, l := range cells {
-				if placed[l.Name] {
+				if slices.Contains(placed, l.Name) {
 					continue // what she has by that name stays as it is
 				}
 				in := PlaceInput{Name: l.Name, Corner: model.VecOf(l.Low), Size: model.VecOf(r3.Sub(l.High, l.Low)),
@@ -348,7 +351,7 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				made.Places = append(made.Places, row.ID)
 			}
 			for _, p := range spots {
-				if manned[p.Name] {
+				if slices.ContainsFunc(manned, func(q model.Post) bool { return samePost(q, p) }) {
 					continue
 				}
 				row := model.Post{ID: store.NewID(), CrewID: actor.Crew, BoatID: boat, Name: p.Name, X: p.At.X, Y: p.At.Y,
@@ -365,22 +368,12 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 	})
 }
 
-// namesAboard are the names of a boat's places and posts.
-func namesAboard(tx *store.Tx, boat uuid.UUID) (places, posts map[string]bool, err error) {
-	var ps, qs []string
-	err = errors.Join(store.Pluck[model.Place](tx, "name", &ps, "boat_id = ?", boat),
-		store.Pluck[model.Post](tx, "name", &qs, "boat_id = ?", boat))
-	if err != nil {
-		return nil, nil, fmt.Errorf("looking for names: %w", err)
-	}
-	set := func(list []string) map[string]bool {
-		m := map[string]bool{}
-		for _, n := range list {
-			m[n] = true
-		}
-		return m
-	}
-	return set(ps), set(qs), nil
+// stepApart is how near two posts are the same one: a person stands on both. Practice.
+const stepApart = 0.5 // m
+
+// samePost says whether a crew has a layout's post already, under its name or another.
+func samePost(q model.Post, p hull.Spot) bool {
+	return strings.EqualFold(strings.TrimSpace(q.Name), p.Name) || math.Hypot(q.X-p.At.X, q.Y-p.At.Y) < stepApart
 }
 
 // RemovePlace takes an empty place away.

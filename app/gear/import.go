@@ -13,8 +13,10 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/app/where"
+	"ergasia/core/check"
 	"ergasia/core/entry"
 	"ergasia/core/units"
+	"ergasia/core/words"
 	"ergasia/formats/table"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -63,6 +65,7 @@ type importer struct {
 	actor  kernel.Actor
 	places *placeTexts
 	was    map[uuid.UUID]At // gear of the crew that the table names by id
+	whole  bool             // all of it is as it was, or nothing is
 	strict bool             // the table has ids, as one that went out from here: what it names must be there
 	rows   []*importRow
 	byID   map[uuid.UUID]*importRow
@@ -347,7 +350,7 @@ func (im *importer) readGear(r *importRow) {
 		refusal := (*refuse.Error)(nil)
 		if errors.As(err, &refusal) {
 			for _, f := range refusal.Faults {
-				r.wrong("%s", f.Error())
+				r.wrong("%s", spoken(f))
 			}
 		}
 	}
@@ -359,6 +362,12 @@ func (im *importer) readGear(r *importRow) {
 	if r.gear.Container() {
 		im.places.addBox(id, r.gear.Name)
 	}
+}
+
+// spoken is a fault with its field named as a person does.
+func spoken(f check.Fault) string {
+	f.Field = words.FieldName(f.Field)
+	return f.Error()
 }
 
 // keepUndoable keeps what the table made, and what it changed as it was.
@@ -394,7 +403,8 @@ func (a *Wing) BringBack(tx *store.Tx, actor kernel.Actor, text []byte) error {
 	if err != nil {
 		return fmt.Errorf("reading what was kept: %w", err)
 	}
-	im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{}, strict: true}
+	im := importer{wing: a, tx: tx, actor: actor, was: map[uuid.UUID]At{}, byID: map[uuid.UUID]*importRow{}, strict: true,
+		whole: true}
 	if err := im.read(inColumns(read, headings(read, nil, nil))); err != nil {
 		return err
 	}

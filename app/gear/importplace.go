@@ -122,7 +122,7 @@ func (im *importer) fits() error {
 		}
 	}
 	for id, rows := range inPlace {
-		fitAll(s, s.StowPlace(im.places.places[id]), s.In(id, uuid.Nil), rows)
+		im.fitAll(s, s.StowPlace(im.places.places[id]), s.In(id, uuid.Nil), rows)
 	}
 	for id, rows := range inBox {
 		b := s.Thing(id)
@@ -131,9 +131,29 @@ func (im *importer) fits() error {
 		}
 		inside := aboard.BoxPlace(*b)
 		inside.Dry = true // whether the box stands dry is told where it stands
-		fitAll(s, inside, s.InBox(id, uuid.Nil), rows)
+		im.fitAll(s, inside, s.InBox(id, uuid.Nil), rows)
+	}
+	for _, r := range im.rows {
+		if r.Fate != "wrong" && r.at.InsideID != nil {
+			im.settle(r) // its box may have stayed out, and it goes with the box
+		}
 	}
 	return nil
+}
+
+// noRoom has a thing that does not go in where the table has it stay where it is, or come to
+// the quay: one that does not fit keeps nothing else from being imported.
+func (im *importer) noRoom(r *importRow, why string) {
+	switch {
+	case im.whole:
+		r.wrong("place: %s", why)
+	case r.known:
+		r.at, r.given = im.was[r.gear.ID].Stowage.At(), false
+		r.Says = append(r.Says, why+" It stays where it is.")
+	default:
+		r.at = model.Whereabouts{Kind: "quay"}
+		r.Says = append(r.Says, why+" It goes to the quay.")
+	}
 }
 
 // together is everything that the table's places hold, as it will be.
@@ -171,7 +191,7 @@ func (im *importer) together() (*aboard.Laden, error) {
 }
 
 // fitAll tries everything at once; only where that fails are the rows tried one by one.
-func fitAll(s *aboard.Laden, p stow.Place, all []stow.Piece, rows []*importRow) {
+func (im *importer) fitAll(s *aboard.Laden, p stow.Place, all []stow.Piece, rows []*importRow) {
 	kg, fine := 0.0, true
 	for _, one := range all {
 		kg += one.Kg * float64(one.Count)
@@ -200,6 +220,6 @@ func fitAll(s *aboard.Laden, p stow.Place, all []stow.Piece, rows []*importRow) 
 			there = append(there, one)
 			continue
 		}
-		r.wrong("place: %s", strings.Join(aboard.Sentences(refusals), " "))
+		im.noRoom(r, strings.Join(aboard.Sentences(refusals), " "))
 	}
 }

@@ -52,7 +52,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
   const [chosen, setChosen] = useState(held.chosen);
   const [drawing, setDrawing] = useState(places.length === 0 && !held.draft);
   const [draft, setDraft] = useState(held.draft);
-  const [before, setBefore] = useState<{ id: string; input: PlaceInput }>(); // to take the last change back
+  const [before, setBefore] = useState<{ id: string; input?: PlaceInput }>(); // to undo the last change; no input: it was added
   const latest = useRef(draft);
   latest.current = draft;
   const nameField = useRef<HTMLDivElement>(null);
@@ -95,7 +95,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
       sent.current = "not kept"; // what was typed stays, also when the place is read anew
       throw e;
     });
-    setBefore(was);
+    setBefore(was ?? { id: made.id });
     if (!place) setChosen(made.id);
     setDrawing(false);
   };
@@ -119,12 +119,26 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
       else again.current.save().catch(() => {}); // the mutation shows what is wrong
     }, 250);
   };
+  const remove = (id: string) =>
+    api.delete("/api/crews/{crew}/boats/{boat}/places/{place}", { params: { path: { ...path, place: id } } });
+  const removed = () => {
+    setBefore(undefined);
+    sent.current = undefined;
+    setChosen(undefined);
+    setDraft(undefined);
+    freshUndo(queries);
+    fresh();
+  };
+  const takeOff = useMutation({ mutationFn: remove, onSuccess: removed });
   const mirror = useMutation({
     mutationFn: (id: string) =>
       api.post("/api/crews/{crew}/boats/{boat}/places/{place}/mirror", {
         params: { path: { ...path, place: id } },
       }),
-    onSuccess: fresh,
+    onSuccess: (made) => {
+      setBefore({ id: made.id });
+      return fresh();
+    },
   });
   const layOut = useMutation({
     mutationFn: (layout: string) =>
@@ -151,7 +165,9 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
   const undo = () => {
     sent.current = undefined;
     const q = places.find((x) => x.id === before?.id);
-    if (q && before) put.mutate({ place: q, input: before.input }, { onSuccess: () => setBefore(undefined) });
+    if (!q || !before) return;
+    if (before.input) put.mutate({ place: q, input: before.input }, { onSuccess: () => setBefore(undefined) });
+    else takeOff.mutate(q.id);
   };
   const begin = () => {
     setTyping(false);
@@ -169,15 +185,32 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
     setDraft(withBox(units, fresh, { x: 0.5, y: -0.2, length: 0.4, breadth: 0.4 }));
     setBorn((n) => n + 1);
   };
+  /** Back to all places; a draft that is not saved stays in hand, or it would be lost. */
+  const back = useRef(() => {});
+  back.current = () => {
+    if (drawing) setDrawing(false);
+    else if (!dirty) choose(undefined);
+  };
   useEffect(() => {
-    if (!drawing) return;
-    const leave = (e: KeyboardEvent) => e.key === "Escape" && setDrawing(false);
+    const leave = (e: KeyboardEvent) => e.key === "Escape" && back.current();
     window.addEventListener("keydown", leave);
     return () => window.removeEventListener("keydown", leave);
-  }, [drawing]);
+  }, []);
   const box = draft && boxOf(units, draft);
   const f = placeFields(units);
-  const error = put.error ?? mirror.error ?? layOut.error;
+  const error = put.error ?? takeOff.error ?? mirror.error ?? layOut.error;
+  const done = async () => {
+    clearTimeout(again.current.timer);
+    if (again.current.timer) await again.current.save();
+    again.current.timer = 0;
+    await saveBoat(boat, "places");
+    onDone();
+  };
+  const doneButton = (
+    <button type="button" className="main-button justify-self-start" disabled={Boolean(dirty) && !place} onClick={done}>
+      Done: stow her
+    </button>
+  );
   const crossed = draft ? crossing(units, draft, places, place?.id) : [];
   return frame(
     <>
@@ -204,7 +237,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
         <button
           type="button"
           className="plain-button flex items-center gap-1.5"
-          disabled={!before || put.isPending}
+          disabled={!before || put.isPending || takeOff.isPending}
           onClick={undo}
         >
           <Undo2 size={16} aria-hidden="true" /> Undo
@@ -271,24 +304,23 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
           save={save}
           extra={
             place && (
-              <RemoveButton
-                text="Remove"
-                name={place.name}
-                remove={() =>
-                  api.delete("/api/crews/{crew}/boats/{boat}/places/{place}", {
-                    params: { path: { ...path, place: place.id } },
-                  })
-                }
-                onRemoved={() => {
-                  setChosen(undefined);
-                  setDraft(undefined);
-                  fresh();
-                }}
-              />
+              <RemoveButton text="Remove" name={place.name} remove={() => remove(place.id)} onRemoved={removed} />
             )
           }
         >
-          <h2 className="label-type text-xl">{place ? place.name : "A new place"}</h2>
+          <div className="flex items-baseline justify-between gap-2">
+            <h2 className="label-type text-xl">{place ? place.name : "A new place"}</h2>
+            <button
+              type="button"
+              className="plain-button"
+              onClick={() => {
+                setTyping(false);
+                choose(undefined);
+              }}
+            >
+              {dirty ? "Cancel" : "All places"}
+            </button>
+          </div>
           {place?.parent_id && (
             <p className="quiet text-sm">Stands in {places.find((q) => q.id === place.parent_id)?.name}.</p>
           )}
@@ -388,6 +420,12 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
       ) : (
         <PlaceList places={places} onChoose={choose} />
       )}
+      {draft && (
+        <>
+          {doneButton}
+          <PlaceList places={places.filter((q) => q.id !== chosen)} onChoose={choose} title="Other places" />
+        </>
+      )}
       {place && <Photos me={me} boat={boat.id} place={place.id} />}
       {!draft && (
         <>
@@ -412,16 +450,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
               Type one more place
             </button>
           </div>
-          <button
-            type="button"
-            className="main-button justify-self-start"
-            onClick={async () => {
-              await saveBoat(boat, "places");
-              onDone();
-            }}
-          >
-            Done: stow her
-          </button>
+          {doneButton}
         </>
       )}
     </div>,
@@ -474,10 +503,20 @@ function freshDraft(units: ReturnType<typeof unitsOf>, places: Place[], sole = 0
   });
 }
 
-function PlaceList({ places, onChoose }: { places: Place[]; onChoose: (id: string) => void }) {
+function PlaceList({
+  places,
+  onChoose,
+  title = "Places",
+}: {
+  places: Place[];
+  onChoose: (id: string) => void;
+  title?: string;
+}) {
   return (
-    <section aria-label="Places">
-      <h2 className="label-type text-xl">Places, {places.length}</h2>
+    <section aria-label={title}>
+      <h2 className="label-type text-xl">
+        {title}, {places.length}
+      </h2>
       {places.length === 0 && (
         <p className="quiet">None yet. Draw the first over the plan, or begin from a usual layout.</p>
       )}

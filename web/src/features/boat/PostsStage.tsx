@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { ask } from "../../api/ask";
 import { api, type Post } from "../../api/client";
 import { unitsOf } from "../../domain/units";
@@ -31,10 +31,16 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
   const path = { crew: me.crew_id, boat: boat.id };
   const fresh = () => queries.invalidateQueries({ queryKey: ask.bench(me.crew_id, boat.id).queryKey });
   const [changing, setChanging] = useState<Post>(); // the post in hand; a new one where there is none
+  const nameField = useRef<HTMLDivElement>(null);
+  const begun = useRef<{ name: string; values: Record<string, string> }>(undefined); // a new one that waits
   const take = (q: Post | undefined) => {
+    if (q && !changing) begun.current = { name, values };
+    const back = q ? undefined : begun.current;
     setChanging(q);
-    setName(q?.name ?? "");
-    setValues(typed(fields, q ? { x: q.at_m[0], y: q.at_m[1], z: q.at_m[2] } : { x: 0, y: 0, z: sole }));
+    setName(q?.name ?? back?.name ?? "");
+    setValues(
+      back?.values ?? typed(fields, q ? { x: q.at_m[0], y: q.at_m[1], z: q.at_m[2] } : { x: 0, y: 0, z: sole }),
+    );
   };
   const keep = async () => {
     const n = read(fields, values);
@@ -45,8 +51,8 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
           body: { ...body, version: changing.version },
         })
       : api.post("/api/crews/{crew}/boats/{boat}/posts", { params: { path }, body }));
-    setName("");
-    setChanging(undefined);
+    if (changing) take(undefined);
+    else setName("");
     await fresh();
   };
   const posts = bench.data?.posts ?? [];
@@ -54,6 +60,8 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
     const [x, y] = unplan(p, e);
     const z = values.z ?? "";
     setValues({ ...typed(fields, { x, y, z: 0 }), z });
+    e.preventDefault(); // or the press takes the focus away again
+    nameField.current?.querySelector("input")?.focus({ preventScroll: true });
   };
   return frame(
     <>
@@ -102,7 +110,9 @@ export function PostsStage({ me, boat, frame, onDone }: StageProps) {
         }
       >
         <h2 className="label-type text-xl">{changing ? changing.name : "A new post"}</h2>
-        <TextField label="Name" value={name} onChange={setName} />
+        <div ref={nameField}>
+          <TextField label="Name" value={name} onChange={setName} />
+        </div>
         <NumberFields fields={fields} values={values} onChange={setValues} narrow />
       </SaveForm>
       <ul className="border-(--hair) border-t">

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Check, Printer } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { ask } from "../../api/ask";
 import { askBoat } from "../../api/askBoat";
 import { type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
@@ -61,7 +62,7 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
   };
   const frame: Frame = (drawing, form, stays) => (
     <main className="flex shrink-0 flex-auto flex-col lg:grid lg:min-h-0 lg:flex-1 lg:grid-cols-[188px_minmax(0,1fr)_minmax(340px,420px)] lg:grid-rows-[minmax(0,1fr)]">
-      <Rail boat={boat} stage={stage} />
+      <Rail me={me} boat={boat} stage={stage} />
       <div
         className={`flex flex-col bg-base-100 lg:static lg:min-h-0 ${stays ? "low-static stays sticky top-0 z-[5] border-(--hair) border-b lg:border-b-0" : "min-h-72"}`}
       >
@@ -95,7 +96,13 @@ function Setup({ me, boat, stage, choices }: SetupProps) {
 }
 
 /** The stages in the order a person walks round a boat with a tape. */
-function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
+function Rail({ me, boat, stage }: { me: Membership; boat?: BoatView; stage: Stage }) {
+  const bench = useQuery({ ...ask.bench(me.crew_id, boat?.id ?? ""), enabled: boat !== undefined });
+  // What is there is there, whether anyone pressed Done or not.
+  const counts: Partial<Record<Stage, number>> = {
+    posts: bench.data?.posts.length,
+    places: bench.data?.places.length,
+  };
   return (
     <nav
       aria-label="Stages of setting up"
@@ -105,7 +112,8 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
         {boat ? `Set up ${boat.name}` : "A new boat"}
       </h1>
       {STAGES.map((s) => {
-        const done = boat?.setup?.includes(s.key);
+        const n = counts[s.key];
+        const done = boat?.setup?.includes(s.key) || (n ?? 0) > 0;
         const here = s.key === stage;
         const body = (
           <>
@@ -113,6 +121,7 @@ function Rail({ boat, stage }: { boat?: BoatView; stage: Stage }) {
               {done ? <Check size={18} /> : <span className="size-2.5 rounded-full border border-current" />}
             </span>
             {s.title}
+            {n ? <span className="figure-type text-base">{n}</span> : null}
             <span className="sr-only">{done ? ", done" : ", to do"}</span>
           </>
         );

@@ -77,10 +77,9 @@ export default function TablePage({ me }: { me: Membership }) {
     setShown(undefined);
     setRead(read + 1);
     preview.reset();
-    setChosen({});
     const whole = body.size <= LARGEST;
     setTable(whole ? body : undefined);
-    preview.mutate({ body: whole ? body : body.slice(0, LARGEST + 1), as: {} }); // of a larger one, so much that the answer can name the line
+    preview.mutate({ body: whole ? body : body.slice(0, LARGEST + 1), as: chosen }); // of a larger one, so much that the answer can name the line
   };
   const choose = (heading: string, column: string) => {
     const as = { ...chosen, [heading]: column };
@@ -150,7 +149,11 @@ export default function TablePage({ me }: { me: Membership }) {
           {shown && table && (
             <>
               <Headings key={read} view={shown} onChoose={choose} />
-              <Fates view={shown} units={units} busy={bring.isPending} onBring={() => bring.mutate(table)} />
+              {shown.headings.some((h) => h.column === "") ? (
+                <p className="quiet">Then you see what becomes of each of the {shown.rows.length} rows.</p>
+              ) : (
+                <Fates view={shown} units={units} busy={bring.isPending} onBring={() => bring.mutate(table)} />
+              )}
             </>
           )}
         </Part>
@@ -177,7 +180,9 @@ type HeadingsProps = { view: View; onChoose: (heading: string, column: string) =
 function Headings({ view, onChoose }: HeadingsProps) {
   const here = useRef<HTMLElement>(null);
   useEffect(() => {
-    here.current?.scrollIntoView({ block: "start" }); // its promise is no clean-up
+    const within = here.current?.closest("main");
+    if (here.current && within)
+      within.scrollTop += here.current.getBoundingClientRect().top - within.getBoundingClientRect().top;
   }, []);
   const unknown = view.headings.filter((h) => h.column === "");
   const known = view.headings.filter((h) => h.column !== "");
@@ -247,7 +252,6 @@ function asRead(r: Row["read"], units: Units): string {
 type FatesProps = { view: View; units: Units; busy: boolean; onBring: () => void };
 
 function Fates({ view, units, busy, onBring }: FatesProps) {
-  const unknown = view.headings.some((h) => h.column === "");
   const rows = [...view.rows].sort((a, b) => Number(b.fate === "wrong") - Number(a.fate === "wrong"));
   return (
     <section aria-label="Result for each row" className="grid gap-2">
@@ -259,7 +263,7 @@ function Fates({ view, units, busy, onBring }: FatesProps) {
         <button
           type="button"
           className="main-button"
-          disabled={busy || unknown || view.wrong > 0 || view.new + view.change === 0}
+          disabled={busy || view.wrong > 0 || view.new + view.change === 0}
           onClick={onBring}
         >
           {busy ? "Importing…" : "Import all rows"}
