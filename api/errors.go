@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"slices"
+	"strings"
 
 	"ergasia/app/refuse"
 	"ergasia/store"
@@ -102,6 +104,9 @@ func newProblem(status int, sentence string) *Problem {
 func init() {
 	huma.DefaultArrayNullable = false // a list is a list, if an empty one
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
+		if status == http.StatusUnprocessableEntity && slices.ContainsFunc(errs, ofAddress) {
+			return newProblem(http.StatusNotFound, "There is nothing at this address: it was copied in part, or is mistyped.")
+		}
 		p := newProblem(status, plain(status, msg))
 		for _, err := range errs {
 			var detail huma.ErrorDetailer
@@ -114,6 +119,12 @@ func init() {
 		}
 		return p
 	}
+}
+
+// ofAddress says whether an error is of a part of the address, such as an id that is none.
+func ofAddress(err error) bool {
+	var detail huma.ErrorDetailer
+	return errors.As(err, &detail) && strings.HasPrefix(detail.ErrorDetail().Location, "path.")
 }
 
 func plain(status int, msg string) string {

@@ -353,6 +353,15 @@ func (o *Outing) hours() (hours float64) {
 	return hours
 }
 
+// Ran is how many hours the trip takes afloat: by its day, where the crew kept one, else as
+// the trip was made.
+func (o *Outing) Ran() float64 {
+	if !o.Saved {
+		return o.Trip.Hours
+	}
+	return math.Round(o.hours()*float64(o.days())*10) / 10
+}
+
 // moreIce puts more into each cooler.
 func (o *Outing) moreIce() (list []change) {
 	for k, c := range o.Plan.Coolers {

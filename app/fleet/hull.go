@@ -11,6 +11,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/hull"
+	"ergasia/core/units"
 	"ergasia/formats/offsets"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -151,8 +152,14 @@ type HullChoices struct {
 	Forms   []hull.Form  `json:"forms"`
 	Layouts []LayoutView `json:"layouts"`
 
-	Motors []hull.Motor `json:"motors" doc:"What outboards of a power usually weigh, dry"`
-	Dry    []UsualDry   `json:"dry" doc:"What boats usually weigh without motor, battery and liquids"`
+	Motors []MotorView `json:"motors" doc:"What outboards of a power usually weigh, dry"`
+	Dry    []UsualDry  `json:"dry" doc:"What boats usually weigh without motor, battery and liquids"`
+}
+
+// MotorView is a usual motor with its power in both units.
+type MotorView struct {
+	hull.Motor
+	KW float64 `json:"kw"`
 }
 
 // UsualDry is the usual mass of a form of hull.
@@ -163,7 +170,10 @@ type UsualDry struct {
 
 // Choices are what a boat may be begun from.
 func Choices() HullChoices {
-	c := HullChoices{Forms: hull.Forms(), Motors: hull.Motors}
+	c := HullChoices{Forms: hull.Forms()}
+	for _, m := range hull.Motors {
+		c.Motors = append(c.Motors, MotorView{Motor: m, KW: m.HP * units.HorsepowerW / 1000})
+	}
 	for _, f := range c.Forms {
 		c.Dry = append(c.Dry, UsualDry{Form: f.Name, KgPerM3: hull.DryKgPerM3(f.Name)})
 	}

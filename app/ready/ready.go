@@ -54,6 +54,7 @@ type TripPage struct {
 	Kits      []kits.KitAnswer `json:"kits" doc:"That are held against it"`
 	Aboard    []days.DayPerson `json:"aboard" doc:"Who come, or as many as the trip says"`
 	Posts     []days.DayAt     `json:"posts"`
+	Ran       float64          `json:"ran_h" doc:"Hours that its day has, where one was kept; else those that the trip was made with"`
 	StowedID  *uuid.UUID       `json:"stowed_id,omitempty" format:"uuid" doc:"The arrangement that she is to be stowed in for it"`
 	Goes      []Going          `json:"goes" doc:"What is promised to it, and where that is"`
 }
@@ -222,6 +223,7 @@ func (s sources) page(stop func() bool) TripPage {
 		Kits:      append([]kits.KitAnswer{}, s.kits...),
 		Aboard:    v.People,
 		Posts:     []days.DayAt{},
+		Ran:       o.Ran(),
 		Goes:      s.goes,
 	}
 	p.Promised, p.People = len(s.goes), trips.SeenBy(s.actor, p.People)

@@ -6278,7 +6278,7 @@ export interface components {
             forms: components["schemas"]["Form"][];
             layouts: components["schemas"]["LayoutView"][];
             /** @description What outboards of a power usually weigh, dry */
-            motors: components["schemas"]["Motor"][];
+            motors: components["schemas"]["MotorView"][];
         };
         HullInput: {
             /** @description Where she has a self-draining deck */
@@ -7166,11 +7166,13 @@ export interface components {
             /** @description Why there is no attitude afloat */
             why?: string;
         };
-        Motor: {
+        MotorView: {
             /** Format: double */
             hp: number;
             /** Format: double */
             kg: number;
+            /** Format: double */
+            kw: number;
         };
         MountRequest: {
             fittings: components["schemas"]["FittingInput"][];
@@ -10072,6 +10074,11 @@ export interface components {
              * @description Pieces promised to it
              */
             promised: number;
+            /**
+             * Format: double
+             * @description Hours that its day has, where one was kept; else those that the trip was made with
+             */
+            ran_h: number;
             /** @enum {string} */
             ready: "ready" | "cautions" | "not_ready";
             /** Format: int64 */

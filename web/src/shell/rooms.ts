@@ -20,7 +20,8 @@ export function useHere(me: Membership) {
   const { pathname } = useLocation();
   const page = pageAt(pathname);
   const named = page && matchPath(page.path, pathname)?.params;
-  const boat = me.boats.find((b) => b.id === (named?.boat ?? last.boat)) ?? me.boats[0];
+  const hers = me.trips.find((t) => t.id === named?.trip)?.boat_id; // on a trip the boat is the trip's
+  const boat = me.boats.find((b) => b.id === (named?.boat ?? hers ?? last.boat)) ?? me.boats[0];
   const trip = named?.trip ?? me.trips.find((t) => t.id === last.trip)?.id ?? me.trips[0]?.id;
   const room = page?.room ?? "boat";
   useEffect(() => {

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Bench, MoveInput, Place, Schemas } from "../../api/client";
 import { rodOutline } from "../../drawing/projection";
+import { useNarrow } from "../../ui/useNarrow";
 
 type Laid = Schemas["Laid"];
 
@@ -43,6 +44,7 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
   const [held, setHeld] = useState<string>(); // the piece that was pressed last
   const [drag, setDrag] = useState<[number, number]>(); // metres along x and y
   const from = useRef<{ x: number; y: number; metres: number }>(undefined);
+  const upright = useNarrow(); // as the plan stands there
   if (laid.length === 0) return null;
   const [length, breadth] = place.size_m;
   const type = Math.max(length, breadth) * 70;
@@ -61,10 +63,10 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
   const keys = (e: KeyboardEvent, l: Piece) => {
     const step = e.shiftKey ? 0.1 : 0.02; // over the centimetre and a half in which edges catch
     const ways: Record<string, [number, number]> = {
-      ArrowRight: [step, 0],
-      ArrowLeft: [-step, 0],
-      ArrowUp: [0, step],
-      ArrowDown: [0, -step],
+      ArrowRight: upright ? [0, -step] : [step, 0],
+      ArrowLeft: upright ? [0, step] : [-step, 0],
+      ArrowUp: upright ? [step, 0] : [0, step],
+      ArrowDown: upright ? [-step, 0] : [0, -step],
     };
     const way = ways[e.key];
     if (way) lay(l, way);
@@ -83,7 +85,9 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
   };
   const pulled = (e: PointerEvent): [number, number] | undefined => {
     const f = from.current;
-    return f && [(e.clientX - f.x) * f.metres, (f.y - e.clientY) * f.metres];
+    if (!f) return undefined;
+    const [right, up] = [(e.clientX - f.x) * f.metres, (f.y - e.clientY) * f.metres];
+    return upright ? [up, -right] : [right, up];
   };
   const drop = (e: PointerEvent, l: Piece) => {
     const by = pulled(e);
@@ -94,56 +98,58 @@ export function Layers({ bench, place, numbers, onLay, onAnew }: Props) {
   return (
     <div className="hairline-b px-4 py-2" data-testid="layers">
       <svg
-        viewBox={`-6 -6 ${length * 1000 + 12} ${breadth * 1000 + 12}`}
+        viewBox={`-6 -6 ${(upright ? breadth : length) * 1000 + 12} ${(upright ? length : breadth) * 1000 + 12}`}
         className="max-h-44 w-full"
         role="group"
         aria-label={`${place.name} from above, down to ${NAMES[layer] ?? `layer ${layer + 1}`}`}
       >
-        <rect
-          width={length * 1000}
-          height={breadth * 1000}
-          fill="var(--color-base-100)"
-          stroke="currentColor"
-          strokeWidth="8"
-        />
-        {laid
-          .filter((l) => l.layer <= layer)
-          .sort((a, b) => a.layer - b.layer)
-          .map((l) => {
-            const now = l.layer === layer;
-            const drawn = (
-              <>
-                <Outline piece={l} place={place} filled={now} strong={keyOf(l) === held} />
-                <PieceNumber piece={l} place={place} type={type} />
-              </>
-            );
-            if (!now || !onLay) {
+        <g transform={upright ? `translate(0 ${length * 1000}) rotate(-90)` : undefined}>
+          <rect
+            width={length * 1000}
+            height={breadth * 1000}
+            fill="var(--color-base-100)"
+            stroke="currentColor"
+            strokeWidth="8"
+          />
+          {laid
+            .filter((l) => l.layer <= layer)
+            .sort((a, b) => a.layer - b.layer)
+            .map((l) => {
+              const now = l.layer === layer;
+              const drawn = (
+                <>
+                  <Outline piece={l} place={place} filled={now} strong={keyOf(l) === held} />
+                  <PieceNumber piece={l} place={place} type={type} upright={upright} />
+                </>
+              );
+              if (!now || !onLay) {
+                return (
+                  <g key={keyOf(l)} opacity={now ? 1 : 0.45}>
+                    {drawn}
+                  </g>
+                );
+              }
+              const by = keyOf(l) === held ? drag : undefined;
               return (
-                <g key={keyOf(l)} opacity={now ? 1 : 0.45}>
+                <g
+                  key={keyOf(l)}
+                  role="button"
+                  tabIndex={0}
+                  aria-label={`${l.number} ${l.name}: arrows move it, R turns it`}
+                  data-piece={l.name}
+                  className="cursor-move touch-none outline-none [&:focus-visible>*:first-child]:stroke-[12]"
+                  transform={by ? `translate(${by[0] * 1000} ${-by[1] * 1000})` : undefined}
+                  onPointerDown={(e) => press(e, l)}
+                  onPointerMove={(e) => setDrag(pulled(e))}
+                  onPointerUp={(e) => drop(e, l)}
+                  onPointerCancel={() => setDrag(undefined)}
+                  onKeyDown={(e) => keys(e, l)}
+                >
                   {drawn}
                 </g>
               );
-            }
-            const by = keyOf(l) === held ? drag : undefined;
-            return (
-              <g
-                key={keyOf(l)}
-                role="button"
-                tabIndex={0}
-                aria-label={`${l.number} ${l.name}: arrows move it, R turns it`}
-                data-piece={l.name}
-                className="cursor-move touch-none outline-none [&:focus-visible>*:first-child]:stroke-[12]"
-                transform={by ? `translate(${by[0] * 1000} ${-by[1] * 1000})` : undefined}
-                onPointerDown={(e) => press(e, l)}
-                onPointerMove={(e) => setDrag(pulled(e))}
-                onPointerUp={(e) => drop(e, l)}
-                onPointerCancel={() => setDrag(undefined)}
-                onKeyDown={(e) => keys(e, l)}
-              >
-                {drawn}
-              </g>
-            );
-          })}
+            })}
+        </g>
       </svg>
       {top > 0 && (
         <label className="grid pt-1 text-sm leading-tight">
@@ -211,12 +217,16 @@ function Outline({ piece, place, filled, strong }: { piece: Piece; place: Place;
   return <polygon points={rodOutline(at, piece, piece.rod)} {...look} />;
 }
 
-function PieceNumber({ piece, place, type }: { piece: Piece; place: Place; type: number }) {
+type NumberProps = { piece: Piece; place: Place; type: number; upright: boolean };
+
+function PieceNumber({ piece, place, type, upright }: NumberProps) {
   const box = rect(piece, place);
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   return (
     <text
-      x={box.x + box.width / 2}
-      y={box.y + box.height / 2 + type / 3}
+      x={x}
+      y={y + type / 3}
+      transform={upright ? `rotate(90 ${x} ${y})` : undefined}
       textAnchor="middle"
       fontSize={Math.min(type, box.height, box.width)}
       className="figure-type pointer-events-none"

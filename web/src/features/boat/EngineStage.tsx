@@ -105,9 +105,12 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
     kind: o.kind ?? "monohull",
     remote_steering: o.remote_steering ?? false,
   });
+  const [power, setPower] = useDraft<{ kw?: number }>(`${scope}.power`, { kw: o.carriage?.power_kw });
   const outfit = (): Outfit => ({
     ...o,
     ...about,
+    // What rules ask by power, and what the starter draws, go by the motor that was chosen here.
+    ...(power.kw === o.carriage?.power_kw ? {} : { carriage: { ...o.carriage, power_kw: power.kw, electric: false } }),
     masses: masses.map((r) => {
       const { x, y, z, ...v } = valuesOf(mass, r);
       return { ...v, at_m: [x, y, z] } as Outfit["masses"][number];
@@ -163,7 +166,9 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
         ]}
         onChange={(hp) => {
           const m = choices.motors.find((q) => String(q.hp) === hp);
-          if (m) setMasses(withMotor(masses, mass, m, boat));
+          if (!m) return;
+          setMasses(withMotor(masses, mass, m, boat));
+          setPower({ kw: Math.round(m.kw * 10) / 10 });
         }}
       />
       <Rows

@@ -71,7 +71,7 @@ export function Listed({ crew, power, net, units, may, onChoose, onNet }: Props)
         })}
       </section>
       <Pumps power={power} units={units} />
-      {may && <Adding net={net} onNet={onNet} onChoose={onChoose} />}
+      {may && <Adding power={power} net={net} onNet={onNet} onChoose={onChoose} />}
       {may && net.banks.length > 0 && (
         <>
           <Chargers power={power} net={net} onNet={onNet} />
@@ -134,7 +134,7 @@ function Found({ list, onChoose }: { list: Power["findings"]; onChoose: (key: st
   );
 }
 
-function Adding({ net, onNet, onChoose }: Pick<Props, "net" | "onNet" | "onChoose">) {
+function Adding({ power, net, onNet, onChoose }: Pick<Props, "power" | "net" | "onNet" | "onChoose">) {
   const first = net.parts.find((p) => p.kind === "panel")?.key ?? net.parts[0]?.key ?? net.banks[0]?.key;
   const add = (text: string, make: () => [string, Net]) => (
     <button
@@ -164,8 +164,14 @@ function Adding({ net, onNet, onChoose }: Pick<Props, "net" | "onNet" | "onChoos
       {add("A bank", () => {
         const key = freshKey(net, "bank");
         const role = net.banks.length === 0 ? ("start" as const) : ("house" as const);
-        const name = net.banks.length === 0 ? "starting battery" : "house battery";
-        return [key, { ...net, banks: [...net.banks, { key, name, role, batteries: [], series: 1 }] }];
+        const usual = net.banks.length === 0 ? "starting battery" : "house battery";
+        // A battery that is among her weights and in no bank yet is most likely meant.
+        const mass = power.masses.find((m) => !net.banks.some((b) => b.fixed?.mass === m));
+        const fixed = mass ? { count: 1, chemistry: "agm" as const, volts: 12, amp_hours: 80, mass } : undefined;
+        return [
+          key,
+          { ...net, banks: [...net.banks, { key, name: mass ?? usual, role, batteries: [], series: 1, fixed }] },
+        ];
       })}
       {first !== undefined &&
         add("A breaker, panel, selector…", () => {

@@ -49,7 +49,7 @@ function Log({ me, page }: { me: Membership; page: TripPage }) {
   const scope = `${me.crew_id}.log.${page.id}`;
   const bench = useQuery(ask.bench(me.crew_id, page.boat_id ?? ""));
   const along = useQuery(askTrip.along(me.crew_id, page.id));
-  const [hours, setHours] = useDraft(`${scope}.hours`, String(page.hours));
+  const [hours, setHours] = useDraft(`${scope}.hours`, String(page.ran_h));
   const [filled, setFilled] = useDraft(`${scope}.filled`, "");
   const [far, setFar] = useDraft(`${scope}.far`, "");
   const [iceLeft, setIce] = useDraft(`${scope}.ice`, "");
