@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"encoding/csv"
 	"net/url"
 	"regexp"
 	"slices"
@@ -58,9 +59,10 @@ func (p *page) walk(look func(path string)) int {
 // What a page says in the units of the other system. Names are the crew's own words, and
 // what the law asks is told in both.
 var (
-	inMetric = regexp.MustCompile(`\d[\d.,]* ?(lb|lbs|in|inch|inches|ft|feet|gal|mi|°F|psi|lbf|ft·lb|qt|oz|mph)\b`)
+	inMetric = regexp.MustCompile(`\d[\d.]* ?(lb|lbs|inch|inches|ft|feet|gal|mi|°F|psi|lbf|qt|oz|mph)\b|\d[\d.]* in(?:$|[.,;)]|\n)`)
 	inUS     = regexp.MustCompile(`\d[\d.,]* ?(kg|g|mm|cm|m|km|L|l|N·m|N|daN|bar|°C|km/h|m/s)\b(?:[^²]|$)`)
-	legal    = regexp.MustCompile(`(?i)plate|[\d.,]+ kg, [\d.,]+ lb|[\d.,]+ lb, [\d.,]+ kg|AWG|A4|letter`)
+	// Also the usual things that a field offers, and wire, hardware and what stands on a wire's insulation, which are sold so everywhere.
+	legal = regexp.MustCompile(`(?i)plate|[\d.,]+ kg, [\d.,]+ lb|[\d.,]+ lb, [\d.,]+ kg|AWG|A4|letter|mm²|M\d+ x|insulation|stands 105|^(rope|cooler|rod|fire extinguisher|fuel can), `)
 )
 
 // named takes everything that the crew has given a name out of a text.
@@ -83,8 +85,18 @@ func (p *page) named() *strings.Replacer {
 			}
 		}
 	}
-	for _, path := range []string{"/gear?limit=500", "/trips", "/kits", "/sheds"} {
+	for _, path := range []string{"/trips", "/kits", "/shed", "/papers"} {
 		take(path)
+	}
+	table := p.MustEval(`async (path) => (await fetch(path)).text()`, "/api/crews/"+crew.CrewID+"/gear.csv").Str()
+	rows, err := csv.NewReader(strings.NewReader(table)).ReadAll()
+	require.NoError(p.t, err)
+	for _, row := range rows {
+		for _, cell := range row {
+			if strings.ContainsAny(cell, "0123456789") && regexp.MustCompile(`[A-Za-z]{2}.* `).MatchString(cell) {
+				names = append(names, cell)
+			}
+		}
 	}
 	for _, b := range crew.Boats {
 		for _, path := range []string{"/rigging", "/power", "/bench", ""} {

@@ -15,6 +15,7 @@ import (
 	"ergasia/core/catch"
 	"ergasia/core/check"
 	"ergasia/core/ice"
+	"ergasia/core/units"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -136,7 +137,8 @@ func (o *Outing) iceWords(kg float64) string {
 	said := []string{}
 	chills := ice.Chills(kg, o.Plan.Water)
 	if kg > 0 {
-		said = append(said, fmt.Sprintf("Chilling %s from %.0f °C takes %.1f kg of ice.", o.Laden.MassText(kg), o.Plan.Water, chills))
+		said = append(said, fmt.Sprintf("Chilling %s from %s takes %s of ice.", o.Laden.MassText(kg),
+			o.Laden.Units.Temperature(o.Plan.Water), o.Laden.Units.Mass.Text(chills, 1)))
 	}
 	for _, c := range o.Plan.Coolers {
 		p := o.Laden.Place(c.Place)
@@ -159,7 +161,7 @@ func (o *Outing) goesBack(back []catch.Fish) string {
 		if f.ID.String() != least.ID {
 			continue
 		}
-		what := fmt.Sprintf("the %s of %.2f kg", f.Species, f.Kg)
+		what := fmt.Sprintf("the %s of %s", f.Species, o.Laden.Units.Mass.Text(f.Kg, 2))
 		if f.Tag > 0 {
 			what = fmt.Sprintf("tag %d, %s", f.Tag, what)
 		}
@@ -288,7 +290,8 @@ func (a *Wing) RemoveFish(ctx context.Context, actor kernel.Actor, trip, fish uu
 			return refuse.Missing("fish")
 		}
 		stroke := kernel.Stroke{Trip: t.ID, Fish: []model.Fish{*was}}
-		said := fmt.Sprintf("The %s of %.2f kg was taken off the list.", was.Species, was.Kg)
+		said := fmt.Sprintf("The %s of %s was taken off the list.", was.Species,
+			units.SystemNamed(actor.Units).Mass.Text(was.Kg, 2))
 		t.Catch = slices.DeleteFunc(slices.Clone(t.Catch), func(f model.Fish) bool { return f.ID == fish })
 		return a.Undoable(tx, actor, kernel.Move, said, stroke)
 	})

@@ -269,7 +269,7 @@ func (o *Outing) cans() (list []change) {
 		plan := *o.Trip.Fuel
 		plan.Cans = append(
 			slices.Clone(plan.Cans),
-			model.FuelCan{Name: fmt.Sprintf("can of %.0f L", litres), Capacity: litres, Now: litres},
+			model.FuelCan{Name: "can of " + o.Laden.Units.Volume.Text(litres, 0), Capacity: litres, Now: litres},
 		)
 		kg := empty + litres/1000*float.Petrol
 		say := fmt.Sprintf(

@@ -264,11 +264,12 @@ func (o *Outing) addWell(a *DayAnswer) {
 		}
 	}
 	mass := o.Laden.MassText
-	v.Limit = fmt.Sprintf("%s at %.0f °C, the lesser of litres and oxygen, by practice", mass(keeps), o.Plan.Water)
-	v.Sentence = fmt.Sprintf("Her livewell keeps %s of fish at %.0f °C.", mass(keeps), o.Plan.Water)
+	at := o.Laden.Units.Temperature(o.Plan.Water)
+	v.Limit = fmt.Sprintf("%s at %s, the lesser of litres and oxygen, by practice", mass(keeps), at)
+	v.Sentence = fmt.Sprintf("Her livewell keeps %s of fish at %s.", mass(keeps), at)
 	if !v.Kept {
-		v.Sentence = fmt.Sprintf("%s of fish are planned for her livewell, and at %.0f °C it keeps %s.", mass(planned),
-			o.Plan.Water, mass(keeps))
+		v.Sentence = fmt.Sprintf("%s of fish are planned for her livewell, and at %s it keeps %s.", mass(planned),
+			at, mass(keeps))
 	}
 	a.Readings = append(a.Readings, v)
 }

@@ -247,7 +247,8 @@ func (s laden) swampedWith(title string, foam [][2]r3.Vec, things []float.Thing)
 		MarginKg: r.MarginKg}
 	v.Sentence = kernel.Capital(r.Why) + "."
 	if r.NeedLitre > 0 {
-		v.Sentence += fmt.Sprintf(" %.0f L more of closed-cell foam would carry her with a tenth to spare; high and out at the sides it keeps her level.", math.Ceil(r.NeedLitre/5)*5)
+		v.Sentence += " " + s.Units.Volume.Text(math.Ceil(r.NeedLitre/5)*5, 0) +
+			" more of closed-cell foam would carry her with a tenth to spare; high and out at the sides it keeps her level."
 	}
 	if r.Figures != nil {
 		v.Attitude = s.Craft.Attitude(r.Figures)

@@ -212,8 +212,8 @@ func (s laden) bilge(litres float64) (float.Tank, error) {
 	part := shell.Within(shell.Low, r3.Vec{X: shell.High.X, Y: shell.High.Y, Z: top})
 	whole := part.Volume() * 1000
 	if litres > whole {
-		return float.Tank{}, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("Her bilge holds %.0f L at most.",
-			whole)}
+		return float.Tank{}, &refuse.Error{Kind: refuse.Refused, Sentence: fmt.Sprintf("Her bilge holds %s at most.",
+			s.Units.Volume.Text(whole, 0))}
 	}
 	return float.Tank{Name: "bilge water", Shape: &part, Fill: litres / whole, Density: s.Craft.Input.Water}, nil
 }

@@ -62,7 +62,9 @@ func (s laden) incline(in InclineInput) (InclineFinding, error) {
 	out := InclineFinding{NotOffered: []string{}, GM: r.GM, BandM: r.GMBand, Computed: r.Computed, Turn: r.TurnDeg, Expected: r.ComputedTurn,
 		Proposals: []Proposal{}}
 	out.Agrees = math.Abs(r.HullZ-h.At[2]) <= r.HullZBand
-	gm := fmt.Sprintf("GM %.2f ± %.2f m by the heel, %.2f m by the list of masses.", r.GM, r.GMBand, r.Computed)
+	u := s.Units.Length
+	gm := fmt.Sprintf("GM %.2f ± %.2f %s by the heel, %.2f %[3]s by the list of masses.", u.FromSI(r.GM), u.FromSI(r.GMBand), u.Symbol,
+		u.FromSI(r.Computed))
 	switch {
 	case !r.Possible:
 		out.Sentence = gm + " No height of her hull's centre explains that: check the heel, who stood where, and the hull's measures."

@@ -128,7 +128,7 @@ func (s laden) road(v *Road) {
 	}
 	left := slices.DeleteFunc(slices.Clone(rides), func(m road.Mass) bool { return out[m.ID] && m.ID != "" })
 	v.Enough = len(v.TakeOut) > 0 && road.Work(t, left, road.SchoolNamed(v.Trailer.School)).Met
-	v.Lines = road.Lines(t, w)
+	v.Lines = road.Lines(t, w, s.Units)
 	for _, name := range v.Liquids {
 		v.Lines = append(v.Lines, fmt.Sprintf("%s rides with something in it: it counts on the axle, and slops.",
 			kernel.Capital(name)))

@@ -10,6 +10,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
+	"ergasia/core/units"
 	"ergasia/core/way"
 	"ergasia/formats/gpx"
 )
@@ -54,7 +55,8 @@ func (a *Wing) ReadTrack(ctx context.Context, actor kernel.Actor, text []byte) (
 			t.Line = append(t.Line, [2]float64{p.Lat, p.Lon})
 		}
 		if l.Gaps > 0 {
-			t.Said = append(t.Said, fmt.Sprintf("Gaps of %.1f km in all, %d of them, are not counted.", l.Gap/1000, l.Gaps))
+			t.Said = append(t.Said, fmt.Sprintf("Gaps of %s in all, %d of them, are not counted.",
+				units.SystemNamed(actor.Units).Way.Text(l.Gap, 1), l.Gaps))
 		}
 		if l.Bad > 0 {
 			t.Said = append(t.Said, fmt.Sprintf("Points that are none were left out: %d.", l.Bad))

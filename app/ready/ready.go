@@ -19,6 +19,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/app/safety"
 	"ergasia/app/trips"
+	"ergasia/core/units"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -135,6 +136,7 @@ type sources struct {
 	jobs    []model.Job // of the boat, that are not done
 	today   time.Time
 	actor   kernel.Actor // who looks
+	units   units.System // in which
 }
 
 func (a *Wing) read(ctx context.Context, tx *store.Tx, actor kernel.Actor, trip uuid.UUID) (s sources, err error) {
@@ -148,7 +150,7 @@ func (a *Wing) read(ctx context.Context, tx *store.Tx, actor kernel.Actor, trip 
 	if err != nil {
 		return s, err
 	}
-	s.due, s.actor = list.Rows, actor
+	s.due, s.actor, s.units = list.Rows, actor, units.SystemNamed(actor.Units)
 	if err := store.All(tx, &s.members, "", ""); err != nil {
 		return s, fmt.Errorf("reading the crew: %w", err)
 	}

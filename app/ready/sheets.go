@@ -11,6 +11,7 @@ import (
 	"ergasia/app/days"
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
+	"ergasia/core/units"
 	"ergasia/core/words"
 	"ergasia/formats/tripsheets"
 	"ergasia/store"
@@ -69,9 +70,15 @@ func (s sources) about(v days.DayView) string {
 	return strings.Join(parts, ", ")
 }
 
-func (s sources) mass(kg float64) string {
-	u := s.outing.Laden.Units.Mass
-	return fmt.Sprintf("%.1f %s", u.FromSI(kg), u.Symbol)
+func (s sources) mass(kg float64) string { return s.units.Mass.Text(kg, 1) }
+
+// way is a distance as the crew tells it: at sea in nautical miles.
+func (s sources) way(m float64) string {
+	u := s.units.Way
+	if s.outing.Laden != nil && s.outing.Laden.AtSea() {
+		u = units.Unit{Symbol: "nmi", SI: units.NauticalMileM}
+	}
+	return u.Text(m, 1)
 }
 
 // loadSheet is what she carries: places with what lies in them, people, tanks, and how
@@ -150,7 +157,7 @@ func (s sources) packingSheet() Sheet {
 			}
 			list[at[name]].Lines = append(
 				list[at[name]].Lines,
-				tripsheets.SheetLine{Text: g.Name, Right: fmt.Sprintf("%.1f kg", g.Kg), Tick: tick(g)},
+				tripsheets.SheetLine{Text: g.Name, Right: s.mass(g.Kg), Tick: tick(g)},
 			)
 		}
 		slices.SortFunc(list, func(a, b tripsheets.SheetPart) int { return cmp.Compare(a.Title, b.Title) })
@@ -209,9 +216,9 @@ func (s sources) fuelCard() Sheet {
 		}
 		way.Lines = append(way.Lines, tripsheets.SheetLine{Right: litres(r.PerLeg[i]),
 			Text: fmt.Sprintf(
-				"%s: %.1f km at %.3g %s, %s",
+				"%s: %s at %.3g %s, %s",
 				name,
-				l.Distance/1000,
+				s.way(l.Distance),
 				pace.FromSI(l.Speed),
 				pace.Symbol,
 				minutes(l.Distance/l.Speed/60),
@@ -325,7 +332,7 @@ func (s sources) floatPlan(v days.DayView) Sheet {
 		for _, l := range o.Trip.Fuel.Legs {
 			where.Lines = append(
 				where.Lines,
-				tripsheets.SheetLine{Text: cmp.Or(l.Name, "leg"), Right: fmt.Sprintf("%.1f km", l.Distance/1000)},
+				tripsheets.SheetLine{Text: cmp.Or(l.Name, "leg"), Right: s.way(l.Distance)},
 			)
 		}
 	}

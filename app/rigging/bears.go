@@ -83,6 +83,7 @@ func jobOf(s *aboard.Laden, f model.Fitting) fitting.Job {
 		Stack: fitting.Stack{Layers: []float64{h.Base, panel.Thickness}, Behind: h.Behind},
 		Room:  h.Room,
 		Near:  near(s, f),
+		Units: s.Units,
 	}
 	return j
 }

@@ -130,15 +130,15 @@ func anchorSaid(s *aboard.Laden) []string {
 		said = append(
 			said,
 			fmt.Sprintf(
-				"%s of rope don't go into %s: it takes %.0f L and the rode %.0f. The rest lies on deck, in a bucket or a bag.",
+				"%s of rope don't go into %s: it takes %s and the rode %s. The rest lies on deck, in a bucket or a bag.",
 				length(a.Over),
 				locker.Name,
-				0.8*rode.Locker,
-				a.Litres,
+				s.Units.Volume.Text(0.8*rode.Locker, 0),
+				s.Units.Volume.Text(a.Litres, 0),
 			),
 		)
 	} else if locker != nil {
-		said = append(said, fmt.Sprintf("Flaked down it takes %.0f L of %s.", a.Litres, locker.Name))
+		said = append(said, fmt.Sprintf("Flaked down it takes %s of %s.", s.Units.Volume.Text(a.Litres, 0), locker.Name))
 	}
 	for _, what := range []string{"anchor", "drogue"} {
 		if n := aboardNamed(s, what); n == 0 || what == "anchor" && n < 2 {

@@ -120,7 +120,7 @@ func looseOf(s *aboard.Laden, name string, kg float64, in *model.Place) LooseVie
 	what := fmt.Sprintf("%s, %s in %s,", capital(name), s.MassText(kg), v.Place)
 	v.Said = what + " stays where it is."
 	if v.Slides {
-		v.Said = fmt.Sprintf("%s slides %s: %s.", what, worst, more(v.Straps, missing, l.StrapN))
+		v.Said = fmt.Sprintf("%s slides %s: %s.", what, worst, more(v.Straps, missing, s.Units.Strap.Text(l.StrapN, 0)))
 	}
 	if v.Slides && in == nil {
 		v.Said += " Make a place about it, then list the tie-downs of that place."
@@ -129,10 +129,10 @@ func looseOf(s *aboard.Laden, name string, kg float64, in *model.Place) LooseVie
 }
 
 // more says which straps are missing.
-func more(now, missing int, rated float64) string {
-	what := fmt.Sprintf("%d straps of %.0f daN", missing, rated/10)
+func more(now, missing int, rated string) string {
+	what := fmt.Sprintf("%d straps of %s", missing, rated)
 	if missing == 1 {
-		what = fmt.Sprintf("a strap of %.0f daN", rated/10)
+		what = "a strap of " + rated
 	}
 	if now > 0 {
 		return fmt.Sprintf("it has %d, and wants %s more", now, what)

@@ -138,7 +138,7 @@ func (c checked) bought(r carriage.Row) string {
 		said += " for " + strings.Join(r.Persons, ", ")
 		for _, p := range c.trip.Persons {
 			if slices.Contains(r.Persons, p.Name) && p.Kg > 0 && c.masses {
-				said += fmt.Sprintf(" (%.0f kg)", p.Kg)
+				said += " (" + c.outing.Laden.MassText(p.Kg) + ")"
 			}
 		}
 	}

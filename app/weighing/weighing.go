@@ -12,6 +12,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/float"
+	"ergasia/core/units"
 	"ergasia/core/weigh"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -134,10 +135,10 @@ func (a *Wing) Weighed(ctx context.Context, actor kernel.Actor, key, id uuid.UUI
 			}
 			row := was
 			row.Kg, row.MassKnown = (kg-held[id].Kg)/float64(max(was.Count, 1)), "weighed"
-			if row.Kg <= 0 || row.Kg > 500 {
+			if mass := units.SystemNamed(actor.Units).Mass; row.Kg <= 0 || row.Kg > 500 {
 				return id, &refuse.Error{Kind: refuse.Refused,
-					Sentence: fmt.Sprintf("%s holds %.2f kg by the list, and %.2f kg hung on the scale: weigh it empty, or put its list right.",
-						kernel.Capital(was.Name), held[id].Kg, kg)}
+					Sentence: fmt.Sprintf("%s holds %s by the list, and %s hung on the scale: weigh it empty, or put its list right.",
+						kernel.Capital(was.Name), mass.Text(held[id].Kg, 2), mass.Text(kg, 2))}
 			}
 			row.Kg = math.Round(row.Kg*1000) / 1000
 			return id, a.gear.ChangeGear(tx, actor, was, row)

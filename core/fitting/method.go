@@ -7,19 +7,21 @@ import (
 	"slices"
 
 	"ergasia/core/check"
+	"ergasia/core/units"
 	"ergasia/core/words"
 )
 
 // Job is a fitting that is to be fixed somewhere.
 type Job struct {
 	Panel Panel
-	Back  string     // of words.Backs: how one gets at the other side
-	Comes string     // of words.ComesOff: how often it is taken off
-	Where string     // of words.Wets: how near the water
-	Near  []string   // what lies behind: "tank", "foam"
-	Metal string     // of the fitting: of words.Metals
-	Foot  [2]float64 // mm
-	Count int        // screws its foot has holes for
+	Back  string       // of words.Backs: how one gets at the other side
+	Comes string       // of words.ComesOff: how often it is taken off
+	Where string       // of words.Wets: how near the water
+	Near  []string     // what lies behind: "tank", "foam"
+	Units units.System // in which it is told
+	Metal string       // of the fitting: of words.Metals
+	Foot  [2]float64   // mm
+	Count int          // screws its foot has holes for
 	Size  Screw
 	Loads []Load
 	Stack Stack // layers and what is behind; nut and washer are filled in by method
@@ -251,7 +253,8 @@ var rules = map[string]func(Job, *Way){
 			w.Score -= 25
 			w.Against = append(
 				w.Against,
-				fmt.Sprintf("It bears about %.0f N·m; a hand-tightened clamp turns at about %.0f (practice).", m, clampHolds),
+				fmt.Sprintf("It bears about %s; a hand-tightened clamp turns at about %.0f (practice).",
+					j.Units.Torque.Text(m, 0), j.Units.Torque.FromSI(clampHolds)),
 			)
 		}
 	},

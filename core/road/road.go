@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"ergasia/core/check"
+	"ergasia/core/units"
 )
 
 // Trailer is the trailer without the boat. A rating of nought is not known.
@@ -160,8 +161,7 @@ func rows(t Trailer, w Tow, school School) []Row {
 	add("hitch", w.HitchKg, 0, most, "on the hitch; less than nothing lifts the car")
 	share := "of the whole on the hitch: " + school.Says
 	if least := school.Low * w.Total; t.HitchRatedKg > 0 && least > t.HitchRatedKg {
-		share += fmt.Sprintf("; that would be %.0f kg at least, more than the hitch is rated for: carry less in the boat, or have a stronger hitch",
-			least)
+		share += "; that would be more than the hitch is rated for: carry less in the boat, or have a stronger hitch"
 	}
 	add("share", w.Share, school.Low, school.High, share)
 	if t.BrakedOver > 0 && !t.Brakes {
@@ -226,18 +226,19 @@ func without(list []Mass, i int) []Mass {
 	return append(slices.Clone(list[:i]), list[i+1:]...)
 }
 
-// Lines are what to look at before driving off, for the checklist.
-func Lines(t Trailer, w Tow) []string {
+// Lines are what to look at before driving off, for the checklist, in a reader's units.
+func Lines(t Trailer, w Tow, u units.System) []string {
 	lines := []string{"Coupling locked on the ball, safety chain or breakaway cable on the car."}
 	if t.TyrePressure > 0 {
-		lines = append(lines, fmt.Sprintf("Tyres cold at %.1f bar, %d of them; %.0f kg stand on each.", t.TyrePressure,
-			max(t.Tyres, 1), w.AxleKg/float64(max(t.Tyres, 1))))
+		lines = append(lines, fmt.Sprintf("Tyres cold at %.3g %s, %d of them; %s stand on each.",
+			u.Pressure.FromSI(t.TyrePressure*1e5), u.Pressure.Symbol, max(t.Tyres, 1),
+			u.Mass.Text(w.AxleKg/float64(max(t.Tyres, 1)), 0)))
 	} else {
 		lines = append(lines, "Tyres: pressure by the plate, tread and age.")
 	}
 	if t.Straps > 0 {
-		lines = append(lines, fmt.Sprintf("%d straps tight across the stern and at the bow; look again after 10 km.",
-			t.Straps))
+		lines = append(lines, fmt.Sprintf("%d straps tight across the stern and at the bow; look again after the first %s.",
+			t.Straps, map[bool]string{true: "6 mi", false: "10 km"}[u.Name == units.US.Name]))
 	} else {
 		lines = append(lines, "Strap the stern down and the bow forward and down; look again after 10 km.")
 	}

@@ -90,7 +90,7 @@ func TestEachRatingIsARowThatCanFail(t *testing.T) {
 
 func TestTheChecklistNamesThisTrailer(t *testing.T) {
 	w := Work(trailer, []Mass{{Kg: 700, X: 1.8}}, Schools[0])
-	lines := Lines(trailer, w)
+	lines := Lines(trailer, w, units.Metric)
 	assert.Contains(t, lines, "Tyres cold at 2.5 bar, 2 of them; 442 kg stand on each.")
 	assert.Contains(t, lines[2], "2 straps tight")
 	assert.Contains(t, Lines(Trailer{}, w)[1], "by the plate")

@@ -1,5 +1,10 @@
 package units
 
+import (
+	"fmt"
+	"strconv"
+)
+
 // How many SI units one of each US customary unit is. NIST SP 811, B.8.
 const (
 	InchM         = 0.0254          // metre, exact
@@ -35,6 +40,19 @@ func FahrenheitFromCelsius(c float64) float64 { return 1.8*c + 32 }
 // CelsiusFromFahrenheit is the inverse of FahrenheitFromCelsius.
 func CelsiusFromFahrenheit(f float64) float64 { return (f - 32) / 1.8 }
 
+// Text writes a quantity in SI with so many decimals, and the unit.
+func (u Unit) Text(si float64, decimals int) string {
+	return strconv.FormatFloat(u.FromSI(si), 'f', decimals, 64) + " " + u.Symbol
+}
+
+// Temperature writes a temperature that is given in degrees Celsius.
+func (s System) Temperature(c float64) string {
+	if s.Name == US.Name {
+		return fmt.Sprintf("%.0f °F", FahrenheitFromCelsius(c))
+	}
+	return fmt.Sprintf("%.0f °C", c)
+}
+
 // System is the set of units that a member reads.
 type System struct {
 	Name     string `json:"name"`
@@ -44,6 +62,10 @@ type System struct {
 	Mass     Unit   `json:"mass"`     // SI is kilograms
 	Volume   Unit   `json:"volume"`   // SI is litres here, as on a can
 	Speed    Unit   `json:"speed"`    // of the wind; SI is metres a second
+	Way      Unit   `json:"way"`      // over land and lakes; SI is metres
+	Strap    Unit   `json:"strap"`    // what a strap holds; SI is newtons
+	Torque   Unit   `json:"torque"`   // SI is newton metres
+	Pressure Unit   `json:"pressure"` // of tyres; SI is pascals
 	Decimals int    `json:"decimals"` // shown on a small length
 }
 
@@ -53,12 +75,16 @@ var (
 		Name: "metric", Length: Unit{Symbol: "m", SI: 1}, Small: Unit{Symbol: "mm", SI: 0.001},
 		Side: Unit{Symbol: "cm", SI: 0.01},
 		Mass: Unit{Symbol: "kg", SI: 1}, Volume: Unit{Symbol: "L", SI: 1}, Speed: Unit{Symbol: "m/s", SI: 1}, Decimals: 0,
+		Way: Unit{Symbol: "km", SI: 1000}, Strap: Unit{Symbol: "daN", SI: 10}, Torque: Unit{Symbol: "N·m", SI: 1},
+		Pressure: Unit{Symbol: "bar", SI: 1e5},
 	}
 	US = System{
 		Name: "us", Length: Unit{Symbol: "ft", SI: FootM}, Small: Unit{Symbol: "in", SI: InchM},
 		Side: Unit{Symbol: "in", SI: InchM},
 		Mass: Unit{Symbol: "lb", SI: PoundKg}, Volume: Unit{Symbol: "gal", SI: USGallonL},
 		Speed: Unit{Symbol: "mph", SI: MileHourMS}, Decimals: 2,
+		Way: Unit{Symbol: "mi", SI: StatuteMileM}, Strap: Unit{Symbol: "lbf", SI: PoundForceN},
+		Torque: Unit{Symbol: "lbf·ft", SI: PoundForceN * FootM}, Pressure: Unit{Symbol: "psi", SI: PSIPa},
 	}
 )
 

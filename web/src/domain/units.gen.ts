@@ -26,6 +26,22 @@ export const SYSTEMS = {
       "symbol": "m/s",
       "si": 1
     },
+    "way": {
+      "symbol": "km",
+      "si": 1000
+    },
+    "strap": {
+      "symbol": "daN",
+      "si": 10
+    },
+    "torque": {
+      "symbol": "N·m",
+      "si": 1
+    },
+    "pressure": {
+      "symbol": "bar",
+      "si": 100000
+    },
     "decimals": 0
   },
   "us": {
@@ -53,6 +69,22 @@ export const SYSTEMS = {
     "speed": {
       "symbol": "mph",
       "si": 0.44704
+    },
+    "way": {
+      "symbol": "mi",
+      "si": 1609.344
+    },
+    "strap": {
+      "symbol": "lbf",
+      "si": 4.4482216152605
+    },
+    "torque": {
+      "symbol": "lbf·ft",
+      "si": 1.3558179483314003
+    },
+    "pressure": {
+      "symbol": "psi",
+      "si": 6894.757293168362
     },
     "decimals": 2
   }

@@ -32,6 +32,20 @@ export function unitsOf(system: System) {
     volumeUnit: s.volume.symbol,
     /** A wind, from metres a second, with its unit. */
     wind: (ms: number) => `${fixed(ms / s.speed.si, 0)} ${s.speed.symbol}`,
+    /** A temperature, from degrees Celsius, with its unit. */
+    temperature: (c: number) => (system === "us" ? `${(1.8 * c + 32).toFixed(0)} °F` : `${c.toFixed(0)} °C`),
+    /** A distance over land, from metres, with its unit. */
+    way: (m: number) => `${fixed(m / s.way.si, 1)} ${s.way.symbol}`,
+    /** A tightening or turning moment, from newton metres, with its unit. */
+    torque: (nm: number, digits = 0) => `${fixed(nm / s.torque.si, digits)} ${s.torque.symbol}`,
+    torqueUnit: s.torque.symbol,
+    torqueSI: s.torque.si,
+    /** What a strap holds; SI is newtons. */
+    strapUnit: s.strap.symbol,
+    strapSI: s.strap.si,
+    /** Of tyres; SI is pascals. */
+    pressureUnit: s.pressure.symbol,
+    pressureSI: s.pressure.si,
     volumeSI: s.volume.si,
     lengthSI: s.length.si,
     massSI: s.mass.si,

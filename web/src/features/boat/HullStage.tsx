@@ -424,8 +424,8 @@ function HullFigures({ v, units, stale }: { v: Schemas["HullPreview"]; units: Un
       ) : (
         <>
           {units.length(v.length_m, 2)} × {units.length(v.beam_m, 2)} {units.lengthUnit} over all. Level, she carries{" "}
-          {units.mass(v.full_kg)} {units.massUnit} before water comes in, herself included; a{" "}
-          {units.system === "us" ? "n inch" : " centimetre"} is{" "}
+          {units.mass(v.full_kg)} {units.massUnit} before water comes in, herself included;{" "}
+          {units.system === "us" ? "an inch" : "a centimetre"} is{" "}
           {units.mass(v.kg_per_cm * (units.system === "us" ? 2.54 : 1))} {units.massUnit}.
         </>
       )}

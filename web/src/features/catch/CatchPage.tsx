@@ -92,7 +92,7 @@ function Caught({ me, trip, view }: { me: Membership; trip: string; view: View }
                 <button
                   type="button"
                   className="plain-button"
-                  aria-label={`${f.back ? "It is aboard" : "Goes back"}: ${f.species} ${f.kg.toFixed(2)} kg`}
+                  aria-label={`${f.back ? "It is aboard" : "Goes back"}: ${f.species} ${weight(f.kg, units)}`}
                   onClick={() => back.mutate({ fish: f.id, on: !f.back })}
                 >
                   {f.back ? "Aboard" : "Goes back"}
@@ -100,7 +100,7 @@ function Caught({ me, trip, view }: { me: Membership; trip: string; view: View }
                 <button
                   type="button"
                   className="grid size-11 cursor-pointer place-items-center"
-                  aria-label={`Noted by mistake: ${f.species} ${f.kg.toFixed(2)} kg`}
+                  aria-label={`Noted by mistake: ${f.species} ${weight(f.kg, units)}`}
                   onClick={() => remove.mutate(f.id)}
                 >
                   <X size={18} aria-hidden="true" />

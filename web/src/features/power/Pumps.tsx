@@ -45,7 +45,7 @@ function WellSaid({ w, units }: { w: Schemas["WellView"]; units: Units }) {
       ) : (
         <>
           <p className="text-lg">
-            <b>Keeps {mass(keeps)} of fish</b> at {w.water_c.toFixed(0)} °C
+            <b>Keeps {mass(keeps)} of fish</b> at {units.temperature(w.water_c)}
           </p>
           <p className="quiet text-sm">
             {mass(w.by_volume_kg)} by its litres, {mass(w.by_oxygen_kg)} by what they breathe, by practice. Its water is

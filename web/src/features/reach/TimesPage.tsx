@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { ask } from "../../api/ask";
 import { api, type Membership, type Schemas, sayError } from "../../api/client";
 import { may } from "../../domain/may";
+import { type Units, unitsOf } from "../../domain/units";
 import { NumberFields, Page, Part, read, SaveForm, typed } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
@@ -11,13 +13,19 @@ type Times = Schemas["Times"];
 
 const s = (key: keyof Table, label: string, hint?: string, unit = "s") => ({ key, label, hint, unit, si: 1 });
 
+/** Seconds for each of a unit that is so much in SI. */
+const per = (si: number, f: ReturnType<typeof s>) => ({ ...f, si: 1 / si });
+
 /** The table in the order in which a hand goes. */
-const PARTS: [string, ReturnType<typeof s>[]][] = [
+const partsOf = (units: Units): [string, ReturnType<typeof s>[]][] => [
   [
     "Getting there",
     [
-      s("walk_s_per_m", "A metre walked", "one way, among gear"),
-      s("rise_s_per_m", "A metre up or down", "one way"),
+      per(
+        units.lengthSI,
+        s("walk_s_per_m", `${units.system === "us" ? "A foot" : "A metre"} walked`, "one way, among gear"),
+      ),
+      per(units.lengthSI, s("rise_s_per_m", `${units.system === "us" ? "A foot" : "A metre"} up or down`, "one way")),
       s("turn_s", "Turning round"),
       s("sit_s", "Up from a seat and down again"),
       s("stand_aside_s", "Someone is on the lid", "until they stood aside"),
@@ -40,7 +48,7 @@ const PARTS: [string, ReturnType<typeof s>[]][] = [
       s("kneel_s", "Kneeling, and up again"),
       s("stretch_s", "Stretching for it"),
       s("shift_s", "Lifting a thing off it", "and back"),
-      s("shift_s_per_kg", "and for each kg of that"),
+      per(units.massSI, s("shift_s_per_kg", `and for each ${units.massUnit} of that`)),
       s("grasp_s", "Taking hold, and letting go"),
     ],
   ],
@@ -63,10 +71,13 @@ export default function TimesPage({ me }: { me: Membership }) {
 
 function Editor({ me, times }: { me: Membership; times: Times }) {
   const queries = useQueryClient();
-  const fields = PARTS.flatMap(([, list]) => list);
+  const parts = useMemo(() => partsOf(unitsOf(me.units)), [me.units]);
+  const fields = parts.flatMap(([, list]) => list);
   const rounded = (t: Table) =>
     Object.fromEntries(fields.map((f) => [f.key, Number((t[f.key as keyof Table] as number).toFixed(2))]));
-  const [values, setValues] = useDraft(`${me.crew_id}.times.values`, () => typed(fields, rounded(times.times)));
+  const [values, setValues] = useDraft(`${me.crew_id}.times.values.${me.units}`, () =>
+    typed(fields, rounded(times.times)),
+  );
   const mayChange = may(me, "change_boat");
   const keep = async (table: Table) => {
     const now = await api.put("/api/crews/{crew}/times", { params: { path: { crew: me.crew_id } }, body: table });
@@ -74,11 +85,11 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
     return now;
   };
   const table = () => {
-    const shown = rounded(times.times);
+    const shown = typed(fields, rounded(times.times));
     const typedIn = read(fields, values);
     // What was not touched keeps its full figure.
     const kept = Object.fromEntries(
-      fields.map((f) => [f.key, typedIn[f.key] === shown[f.key] ? times.times[f.key as keyof Table] : typedIn[f.key]]),
+      fields.map((f) => [f.key, values[f.key] === shown[f.key] ? times.times[f.key as keyof Table] : typedIn[f.key]]),
     );
     return { ...times.times, ...kept } as Table;
   };
@@ -102,7 +113,7 @@ function Editor({ me, times }: { me: Membership; times: Times }) {
             )
           }
         >
-          {PARTS.map(([title, list]) => (
+          {parts.map(([title, list]) => (
             <Part key={title} title={title}>
               <NumberFields fields={list} values={values} onChange={setValues} />
             </Part>

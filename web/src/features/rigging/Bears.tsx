@@ -14,7 +14,7 @@ const METHOD = new Map<string, string>(WORDS.methods);
 const PANEL = new Map<string, string>(WORDS.panels);
 
 /** What it must bear, and the ways of fixing it, best first. */
-export function Bears({ bears, set }: Props) {
+export function Bears({ bears, units, set }: Props) {
   const go = bears.ways.filter((w) => !w.out);
   const not = bears.ways.filter((w) => w.out);
   return (
@@ -37,13 +37,13 @@ export function Bears({ bears, set }: Props) {
                 Under
               </th>
               <th className="text-right font-normal" scope="col">
-                along, N
+                along, {units.strapUnit}
               </th>
               <th className="text-right font-normal" scope="col">
-                off, N
+                off, {units.strapUnit}
               </th>
               <th className="text-right font-normal" scope="col">
-                turning, N·m
+                turning, {units.torqueUnit}
               </th>
             </tr>
           </thead>
@@ -53,7 +53,7 @@ export function Bears({ bears, set }: Props) {
                 <th scope="row" className="py-1 text-left font-normal">
                   {l.name}
                 </th>
-                {[l.shear_n, l.pull_n, l.moment_n_m].map((n, i) => (
+                {[l.shear_n / units.strapSI, l.pull_n / units.strapSI, l.moment_n_m / units.torqueSI].map((n, i) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: columns
                   <td key={i} className="figure-type text-right">
                     {n.toFixed(0)}
@@ -68,6 +68,7 @@ export function Bears({ bears, set }: Props) {
         <h2 className="label-type text-xl">Ways of fixing it</h2>
         {go.slice(0, 4).map((w, i) => (
           <Way
+            units={units}
             key={w.method}
             w={w}
             best={i === 0}
@@ -80,7 +81,12 @@ export function Bears({ bears, set }: Props) {
           </summary>
           <div className="grid gap-2">
             {go.slice(4).map((w) => (
-              <Way key={w.method} w={w} onTake={() => set((f) => Object.assign(f.held, { method: w.method }))} />
+              <Way
+                units={units}
+                key={w.method}
+                w={w}
+                onTake={() => set((f) => Object.assign(f.held, { method: w.method }))}
+              />
             ))}
             {not.map((w) => (
               <p key={w.method} className="leading-snug">
@@ -94,7 +100,9 @@ export function Bears({ bears, set }: Props) {
   );
 }
 
-function Way({ w, best, onTake }: { w: Schemas["WayView"]; best?: boolean; onTake: () => void }) {
+type WayProps = { w: Schemas["WayView"]; units: Units; best?: boolean; onTake: () => void };
+
+function Way({ w, units, best, onTake }: WayProps) {
   return (
     <article className="border border-(--hair) bg-base-100 p-3" data-way={w.method}>
       <div className="flex items-center justify-between gap-2">
@@ -113,20 +121,20 @@ function Way({ w, best, onTake }: { w: Schemas["WayView"]; best?: boolean; onTak
       </div>
       <p className="leading-snug">{w.for.join(" ")}</p>
       {w.against.length > 0 && <p className="leading-snug">But: {w.against.join(" ")}</p>}
-      <p className="quiet figure-type leading-snug">{figures(w)}</p>
+      <p className="quiet figure-type leading-snug">{figures(w, units)}</p>
       {w.buy.length > 0 && <p className="leading-snug">Buy: {w.buy.join("; ")}.</p>}
     </article>
   );
 }
 
-function figures(w: Schemas["WayView"]): string {
+function figures(w: Schemas["WayView"], units: Units): string {
   return [
     w.needed_mm !== undefined &&
       (w.length_mm !== undefined
         ? `screws ${w.length_mm} mm (${w.needed_mm.toFixed(0)} needed)`
         : `${w.needed_mm.toFixed(0)} mm of screw needed`),
     w.hole_mm && `hole ${w.hole_mm} mm`,
-    w.torque_n_m && `tighten to ${w.torque_n_m.toFixed(1)} N·m`,
+    w.torque_n_m && `tighten to ${units.torque(w.torque_n_m, 1)}`,
     w.sealant && `sealant: ${w.sealant}`,
   ]
     .filter(Boolean)

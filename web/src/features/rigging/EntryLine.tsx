@@ -44,7 +44,11 @@ export function EntryLine({ me, rigging, onRead }: Props) {
         className="input h-auto min-h-11 min-w-0 flex-1 basis-full resize-none overflow-x-hidden whitespace-pre py-2.5 text-base leading-snug sm:basis-0"
         rows={Math.min(Math.max(text.split("\n").length, 1), 6)}
         maxLength={30000}
-        placeholder="rod holder 15° port @port quarter 0.6 kg M6 x 50"
+        placeholder={
+          me.units === "us"
+            ? "rod holder 15° port @port quarter 1.3 lb 1/4 x 2"
+            : "rod holder 15° port @port quarter 0.6 kg M6 x 50"
+        }
         value={text}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={keys}

@@ -140,7 +140,9 @@ export function fieldsOf(units: Units, sea: boolean) {
       "rod-holder": [lies("rod_m", "Rod in it", side)],
       seat: [lies("swing_m", "Sweeps, turning", side, "from its middle; 0 if fixed")],
       display: [lies("screen_m", "Screen, diagonal", side), lies("swing_m", "Sweeps, turning", side, "0 if fixed")],
-      "tie-down": [lies("rated_n", "Its strap is rated", { unit: "daN", si: 10 }, "0 for a usual one, 200")],
+      "tie-down": [
+        lies("rated_n", "Its strap is rated", { unit: units.strapUnit, si: units.strapSI }, "0 for a usual one"),
+      ],
       light: [lies("beam_deg", "Beam", degrees, "the whole angle")],
       "bow-motor": [lies("swing_m", "Sweeps, turning", side, "0 if it lies still")],
     } as Partial<Record<FittingInput["kind"], Field[]>>,
@@ -191,8 +193,10 @@ export function fieldsOf(units: Units, sea: boolean) {
       pole(
         "holds_n_m",
         "Clamp holds",
-        { unit: "N·m", si: 1 },
-        "luggage scale: kg × 9.8 × arm in m; empty if nobody pulled",
+        { unit: units.torqueUnit, si: units.torqueSI },
+        units.system === "us"
+          ? "luggage scale: pounds × arm in feet; empty if nobody pulled"
+          : "luggage scale: kg × 9.8 × arm in m; empty if nobody pulled",
       ),
       pole("brace_m", "Brace below the clamp", side, "0 for none"),
     ],

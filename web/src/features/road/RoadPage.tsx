@@ -244,7 +244,7 @@ function trailerFields(units: Units): NumberField[] {
     kg("hitch_rated_kg", "Hitch limit", "least of coupling, ball and car"),
     { key: "tyres", label: "Tyres", unit: "", si: 1 },
     kg("tyre_rated_kg", "Each tyre carries"),
-    { key: "tyre_pressure_bar", label: "Pressure, cold", unit: "bar", si: 1 },
+    { key: "tyre_pressure_bar", label: "Pressure, cold", unit: units.pressureUnit, si: units.pressureSI / 1e5 },
     kg("braked_over_kg", "Brakes asked for over", "where it is registered"),
     { key: "straps", label: "Straps", unit: "", si: 1 },
     kg("strap_rated_kg", "Each strap holds"),

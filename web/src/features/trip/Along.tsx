@@ -124,7 +124,7 @@ export function Along({ me, trip, logged }: { me: Membership; trip: string; logg
 function costs(p: Piece, units: ReturnType<typeof unitsOf>): string {
   const list = [`${units.mass(p.kg)} ${units.massUnit}`];
   if (p.freeboard_m >= 0.0005) list.push(`${units.small(p.freeboard_m)} ${units.smallUnit} of freeboard`);
-  if (p.range_m >= 100) list.push(`about ${(p.range_m / 1000).toFixed(1)} km of range`);
+  if (p.range_m >= 100) list.push(`about ${units.way(p.range_m)} of range`);
   if (p.along > 0)
     list.push(p.used > 0 ? `along ${p.along} times, used ${p.used}` : `along ${p.along} times, never used`);
   return list.join(", ");
