@@ -5,6 +5,8 @@ import (
 	"slices"
 	"testing"
 
+	"ergasia/core/units"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -93,7 +95,7 @@ func TestTheChecklistNamesThisTrailer(t *testing.T) {
 	lines := Lines(trailer, w, units.Metric)
 	assert.Contains(t, lines, "Tyres cold at 2.5 bar, 2 of them; 442 kg stand on each.")
 	assert.Contains(t, lines[2], "2 straps tight")
-	assert.Contains(t, Lines(Trailer{}, w)[1], "by the plate")
+	assert.Contains(t, Lines(Trailer{}, w, units.Metric)[1], "by the plate")
 }
 
 func TestATrailerThatCannotBeIsNamed(t *testing.T) {
