@@ -161,7 +161,8 @@ func rows(t Trailer, w Tow, school School) []Row {
 	add("hitch", w.HitchKg, 0, most, "on the hitch; less than nothing lifts the car")
 	share := "of the whole on the hitch: " + school.Says
 	if least := school.Low * w.Total; t.HitchRatedKg > 0 && least > t.HitchRatedKg {
-		share += "; that would be more than the hitch is rated for: carry less in the boat, or have a stronger hitch"
+		share += fmt.Sprintf("; that would be %.0f kg, %.0f lb at least, more than the hitch is rated for: carry less in the boat, or have a stronger hitch",
+			least, units.US.Mass.FromSI(least))
 	}
 	add("share", w.Share, school.Low, school.High, share)
 	if t.BrakedOver > 0 && !t.Brakes {

@@ -121,5 +121,5 @@ func TestAHitchOverItsRatingIsSaidThoughItsShareIsGood(t *testing.T) {
 	trailer.HitchRatedKg = 50
 	w = Work(trailer, []Mass{{Kg: 1200, X: 105.0 * 4 / 1200}}, SchoolNamed("boat"))
 	i := slices.IndexFunc(w.Rows, func(r Row) bool { return r.Key == "share" })
-	assert.Contains(t, w.Rows[i].Sentence, "75 kg at least, more than the hitch is rated for")
+	assert.Contains(t, w.Rows[i].Sentence, "75 kg, 165 lb at least, more than the hitch is rated for")
 }

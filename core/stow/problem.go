@@ -127,9 +127,8 @@ func (p Problem) Check() error {
 		field := fmt.Sprintf("items[%d].", i)
 		if it.Count < 0 || it.Count > maxUnits {
 			fs.Add(field+"count", it.Count, fmt.Sprintf("must be from 0 to %d", maxUnits))
-			continue
 		}
-		units += max(it.Count, 0)
+		units += min(max(it.Count, 0), maxUnits+1)
 		fs.Within(field+"kg", it.Kg, 0, 1e6)
 		fs.Within(field+"uses_per_day", it.Uses, 0, 1e5)
 		if it.Pinned != "" && p.spot(it.Pinned) < 0 {
