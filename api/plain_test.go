@@ -35,7 +35,7 @@ func TestNoFieldPathReachesAPerson(t *testing.T) {
 		"half a size": {"POST", crew + "/gear", `{"name":"a","kg":1,"size_m":[1,1],"mass_known":"guess",
 			"count":1,"turn":"any","needs_dry":false}`, "Size: give at least 3."},
 		"a long page": {"GET", crew + "/gear?limit=99999", "", "Limit is 99999: must be at most 200."},
-		"no crew":     {"GET", "/api/crews/not-a-crew/gear", "", "Crew is not-a-crew: is not written as it should be."},
+		"no crew":     {"GET", "/api/crews/not-a-crew/gear", "", "There is nothing at this address: it was copied in part, or is mistyped."},
 		"half a body": {"POST", crew + "/gear", `{"name": `, ""},
 		"another day": {"POST", crew + "/trips", `{"name":"t","water":"","starts_on":"2026-13-45","ends_on":"2026-12-01",
 			"persons":1,"rods":1,"hours":1}`, ""},

@@ -18,7 +18,7 @@ var rooms = map[string][]string{
 	"cmd":        {"api", "app", "demo", "simulators", "store", "formats", "web", "core"},
 	"e2e":        {"api", "app", "demo", "simulators", "store", "web", "core"},
 	"api":        {"app", "store", "core"}, // store for ids and the session table
-	"demo":       {"app", "store", "core"},
+	"demo":       {"app", "store", "core", "demo"}, // demotest opens it
 	"simulators": {"core"},
 	"app":        {"app", "store", "formats", "core"},
 	"store":      {"store", "core"}, // the rows keep core's values as JSON
