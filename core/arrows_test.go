@@ -17,7 +17,7 @@ import (
 var rooms = map[string][]string{
 	"cmd":        {"api", "app", "demo", "simulators", "store", "formats", "web", "core"},
 	"e2e":        {"api", "app", "demo", "simulators", "store", "web", "core"},
-	"api":        {"app", "store", "core"}, // store for ids and the session table
+	"api":        {"app", "store", "core"},         // store for ids and the session table
 	"demo":       {"app", "store", "core", "demo"}, // demotest opens it
 	"simulators": {"core"},
 	"app":        {"app", "store", "formats", "core"},
