@@ -142,8 +142,40 @@ func (p *page) open(address string) {
 	p.MustNavigate(address).MustWaitLoad()
 }
 
+// quiet is how long a page may show nothing new before what is waited for will never come.
+const quiet = 10 * time.Second
+
+// waitFor asks the page until JavaScript is true. It gives up when time is over, and before
+// that where nothing on the page has moved for long: then nothing will come.
+func (p *page) waitFor(js string, args ...any) error {
+	whole := "async (...args) => { let is = false; try { is = await (" + js + ")(...args) } catch {} " + // what is looked at may not be there yet
+		"return [Boolean(is), document.body.innerHTML.length + ' ' + performance.getEntriesByType('resource').length + location.href] }"
+	began, moved, last := time.Now(), time.Now(), ""
+	for {
+		got, err := p.Timeout(patience).Eval(whole, args...)
+		var away *cdp.Error
+		switch {
+		case errors.As(err, &away): // it made way for another
+		case err != nil:
+			return err
+		case got.Value.Arr()[0].Bool():
+			return nil
+		case got.Value.Arr()[1].Str() != last:
+			moved, last = time.Now(), got.Value.Arr()[1].Str()
+		}
+		if time.Since(began) > patience || time.Since(moved) > quiet {
+			return fmt.Errorf("it did not come in %s, and nothing moved for %s", time.Since(began).Round(time.Second),
+				time.Since(moved).Round(time.Second))
+		}
+		time.Sleep(40 * time.Millisecond)
+	}
+}
+
 // find waits for an element.
 func (p *page) find(css string) *rod.Element {
+	if err := p.waitFor(`(css) => document.querySelector(css) !== null`, css); err != nil {
+		require.NoError(p.t, err, "%s; the page shows:\n%s", css, p.shown(err))
+	}
 	var e *rod.Element
 	err := p.patiently(func(page *rod.Page) (err error) {
 		e, err = page.Element(css)
@@ -207,9 +239,7 @@ func (p *page) button(text string) *rod.Element {
 
 // until waits for JavaScript to be true; why is what a failure says.
 func (p *page) until(why, js string, args ...any) {
-	whole := "(...args) => { try { return (" + js +
-		")(...args) } catch { return false } }" // what is looked at may not be there yet
-	err := p.patiently(func(page *rod.Page) error { return page.Wait(rod.Eval(whole, args...).ByPromise()) })
+	err := p.waitFor(js, args...)
 	require.NoError(p.t, err, "%s; the page shows:\n%s", why, p.shown(err))
 }
 
@@ -229,7 +259,20 @@ func (p *page) signIn(d *program, name string) {
 	p.tap("^" + name + ",")
 	p.find("[data-testid=verdict]") // the program opens on the next trip
 	p.again("Boat", p.bar("Boat"))
-	p.find("[data-place]")
+	p.find("[data-place]") // the trip's boat: most of what is tried is aboard another
+	p.board("Dunlin")
+}
+
+// board chooses a boat at the head of the page.
+func (p *page) board(name string) {
+	p.until(name+" is chosen", `(name) => {
+		const s = [...document.querySelectorAll('select[aria-label=Boat]')].find(s => s.getClientRects().length > 0);
+		const o = [...s.options].find(o => o.text === name);
+		if (s.value === o.value) return document.title.includes(name) && document.querySelector('[data-place]') !== null;
+		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(s, o.value);
+		s.dispatchEvent(new Event('change', { bubbles: true }));
+		return false;
+	}`, name)
 }
 
 func middle(e *rod.Element) proto.Point {

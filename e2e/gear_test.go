@@ -69,7 +69,9 @@ func (p *page) bar(room string) func() *rod.Element {
 // among waits for an element of a selector that shows a text.
 func (p *page) among(selector, text string) *rod.Element {
 	var e *rod.Element
-	err := p.patiently(func(page *rod.Page) (err error) {
+	err := p.waitFor(`(selector, text) => [...document.querySelectorAll(selector)].some(e => e.getClientRects().length > 0 && new RegExp(text).test(e.innerText.trim()))`, selector, text)
+	require.NoError(p.t, err, "%s; the page shows:\n%s", text, p.shown(err))
+	err = p.patiently(func(page *rod.Page) (err error) {
 		e, err = page.ElementByJS(rod.Eval(`(selector, text) => [...document.querySelectorAll(selector)]
 			.find(e => e.getClientRects().length > 0 && new RegExp(text).test(e.innerText.trim())) ?? null`, selector, text))
 		return err
