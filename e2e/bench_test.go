@@ -175,6 +175,7 @@ func TestEverythingGoesByKeyboardAlone(t *testing.T) {
 	p.tabTo("^Boat$")
 	p.press(input.Enter)
 	p.find("[data-place]")
+	p.board("Dunlin")
 	p.tabTo("spare fuel can")
 	p.press(input.Enter)
 	p.says("choose where it goes")

@@ -47,7 +47,7 @@ func TestALockerIsLookedDownThrough(t *testing.T) {
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Marit")
 	p.place("port bench").MustClick()
-	drawn := func() int { return len(p.MustElements("[data-testid=layers] svg g")) }
+	drawn := func() int { return len(p.MustElements("[data-testid=layers] svg g > g")) }
 	p.find("[data-testid=layers] svg g")
 	all := drawn()
 	assert.Equal(t, 5, all, "five lifejackets")

@@ -77,7 +77,7 @@ func TestFourRoomsAreWithinTheThumb(t *testing.T) {
 	p.signIn(d, "Ilse")
 	for _, at := range [][3]string{
 		{"Trip", "All trips", "Trips · Ergasia"}, {"Gear", "List", "Gear list · Ergasia"}, {"Gear", "Due", "Due · Ergasia"},
-		{"Crew", "People", "People · Ergasia"}, {"Boat", "Float", "Float, Dunlin · Ergasia"},
+		{"Crew", "People", "People · Ergasia"}, {"Boat", "Float", "Float, Plover · Ergasia"}, // the trip's boat,
 	} {
 		p.room(at[0], at[1])
 		p.until("the tab says "+at[2], `(title) => document.title === title`, at[2])

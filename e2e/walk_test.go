@@ -111,6 +111,16 @@ func (p *page) named() *strings.Replacer {
 	return strings.NewReplacer(pairs...)
 }
 
+// foreign are the lines that speak in the units of the other system.
+func foreign(text string, other *regexp.Regexp) (lines []string) {
+	for line := range strings.Lines(text) {
+		if other.MatchString(line) && !legal.MatchString(line) {
+			lines = append(lines, line)
+		}
+	}
+	return lines
+}
+
 // Every page in both systems: none has a unit of the other.
 func TestNoPageSpeaksInTheOtherSystemsUnits(t *testing.T) {
 	d := demoProgram(t)
@@ -127,12 +137,15 @@ func TestNoPageSpeaksInTheOtherSystemsUnits(t *testing.T) {
 		}
 		home := p.MustEval(`() => location.pathname`).Str()
 		n := p.walk(func(path string) {
-			text := p.MustEval(`() => [document.body.innerText, ...[...document.querySelectorAll('[aria-label]')].map(e => e.getAttribute('aria-label')),
+			read := func() string {
+				return p.MustEval(`() => [document.body.innerText, ...[...document.querySelectorAll('[aria-label]')].map(e => e.getAttribute('aria-label')),
 				...[...document.querySelectorAll('svg text')].map(e => e.textContent)].join('\n')`).Str()
-			for line := range strings.Lines(names.Replace(text)) {
-				if found := system.other.FindString(line); found != "" && !legal.MatchString(line) {
-					assert.Fail(t, "a unit of the other system", "%s: %s: %q in %q", system.name, anyID.ReplaceAllString(path, "*"), found, strings.TrimSpace(line))
-				}
+			}
+			if len(foreign(names.Replace(read()), system.other)) > 0 { // what was kept from before may show until it is asked anew
+				p.until("nothing is old", `() => window.flying === 0 && performance.now() - window.still > 1500`)
+			}
+			for _, line := range foreign(names.Replace(read()), system.other) {
+				assert.Fail(t, "a unit of the other system", "%s: %s: %q in %q", system.name, anyID.ReplaceAllString(path, "*"), system.other.FindString(line), strings.TrimSpace(line))
 			}
 		})
 		require.Greater(t, n, 40, "every page was walked over")

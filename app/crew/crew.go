@@ -54,7 +54,7 @@ func SeenBy(actor kernel.Actor, v MemberView) MemberView {
 }
 
 // bodyStep is in what steps guests are told of anything that bodies weigh in, kg. Practice.
-const bodyStep = 20
+const bodyStep = 10
 
 // BodyFor is what a body weighs in the figures that an actor is given: for a guest that of
 // anyone else is the next full step above it, so that no figures give a mass away, whatever

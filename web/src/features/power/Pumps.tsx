@@ -22,7 +22,7 @@ export function Pumps({ power, units }: { power: Power; units: Units }) {
         <p key={b.key} className="leading-snug">
           <b>{b.name}:</b>{" "}
           {b.flow_l_h > 0
-            ? `${flow(units, b.flow_l_h)} through its hose: it keeps up with a hole of ${Math.floor(b.hole_mm ?? 0)} mm, ${units.small(0.3)} ${units.smallUnit} under water.`
+            ? `${flow(units, b.flow_l_h)} through its hose: it keeps up with a hole of ${units.small(Math.floor(b.hole_mm ?? 0) / 1000)} ${units.smallUnit}, ${units.small(0.3)} ${units.smallUnit} under water.`
             : "nobody said what it moves."}
         </p>
       ))}
