@@ -13,6 +13,7 @@ import (
 	"os"
 	"os/exec"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"syscall"
@@ -99,7 +100,8 @@ type page struct {
 // refusals are answers that a test provokes; Chromium logs them as errors.
 var refusals = regexp.MustCompile(`status of (4\d\d)`)
 
-func browse(t testing.TB, width, height int) *page {
+// chromium is one browser for all tests: starting one takes longer than many a test.
+var chromium = sync.OnceValues(func() (*rod.Browser, error) {
 	bin := os.Getenv("CHROMIUM")
 	if bin == "" {
 		bin = "/usr/bin/chromium"
@@ -108,12 +110,34 @@ func browse(t testing.TB, width, height int) *page {
 		Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").
 		Set("force-prefers-reduced-motion")
 	u, err := l.Launch()
+	if err != nil {
+		return nil, err
+	}
+	ended = append(ended, l.Cleanup)
+	b := rod.New().ControlURL(u)
+	ended = append(ended, func() { _ = b.Close() })
+	return b, b.Connect()
+})
+
+// ended is what ends with the tests, the last first.
+var ended []func()
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	for _, end := range slices.Backward(ended) {
+		end()
+	}
+	os.Exit(code)
+}
+
+// browse opens a tab in a profile of its own: cookies, storage and what a service worker
+// keeps are the test's alone.
+func browse(t testing.TB, width, height int) *page {
+	whole, err := chromium()
 	require.NoError(t, err, "Chromium did not start; CHROMIUM may name another one")
-	b := rod.New().ControlURL(u).MustConnect()
-	t.Cleanup(func() {
-		_ = b.Close()
-		l.Cleanup()
-	})
+	b, err := whole.Incognito()
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = proto.TargetDisposeBrowserContext{BrowserContextID: b.BrowserContextID}.Call(whole) })
 	p := &page{Page: b.MustPage("about:blank").Timeout(longest), t: t,
 		complaints: &[]string{}} // a press on what never shows fails, rather than wait for good
 	p.MustSetViewport(width, height, 1, width < 600)

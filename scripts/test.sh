@@ -17,6 +17,7 @@ say "running every test"
 # same answer; `make bench` draws more of them, anew each time.
 properties="ergasia/core/units ergasia/core/hull ergasia/core/float ergasia/core/road ergasia/core/rods ergasia/core/stow ergasia/core/find ergasia/core/entry ergasia/core/kit ergasia/core/due ergasia/core/where ergasia/core/fuel ergasia/core/way ergasia/core/fitting ergasia/formats/calendar ergasia/formats/paper ergasia/formats/sheet ergasia/formats/table"
 go test $properties -rapid.seed=20261124
-rest=$(go list ./... | grep -vxF "$(printf '%s\n' $properties)")
+# The browser's tests take longest, so they begin first and the others run beside them.
+rest="ergasia/e2e $(go list ./... | grep -vxF "$(printf '%s\n' $properties ergasia/e2e)")"
 "$ROOT/scripts/with-postgres.sh" go test -timeout 15m -parallel 3 $rest
 "$ROOT/scripts/lines.sh"
