@@ -7,6 +7,7 @@ import (
 	"math/rand/v2"
 	"net/url"
 	"os"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -172,6 +173,56 @@ func (f *fuzzer) spoil(body any) {
 	}
 }
 
+// meant is a body that a person might send: what legal has, with versions and ids that are
+// there. Some are spoiled in one place.
+func (f *fuzzer) meant(operation string) any {
+	text, err := json.Marshal(legal(operation, map[string]any{}))
+	var body any
+	if err != nil || json.Unmarshal(text, &body) != nil {
+		return nil
+	}
+	body = f.sensibly("", body)
+	if f.oneIn(4) {
+		f.spoil(body)
+	}
+	return body
+}
+
+func (f *fuzzer) sensibly(name string, v any) any {
+	switch v := v.(type) {
+	case map[string]any:
+		for key, one := range v {
+			v[key] = f.sensibly(key, one)
+		}
+	case []any:
+		for i, one := range v {
+			v[i] = f.sensibly(name, one)
+		}
+	case float64:
+		if name == "version" {
+			return pick(f, 1, 1, 1, 2, 2, 3, 0, 4, 5)
+		}
+	case string:
+		if anID.MatchString(v) && name != "name" {
+			return pick(f, f.real["gear"]...)
+		}
+	}
+	return v
+}
+
+var anID = regexp.MustCompile(`^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$`)
+
+// found lists the ids in an answer.
+func found(v *visitor, path string) (ids []string) {
+	_, text := v.send("GET", path, nil)
+	for _, m := range regexp.MustCompile(`"id":"([0-9a-f-]{36})"`).FindAllStringSubmatch(string(text), -1) {
+		if !slices.Contains(ids, m[1]) {
+			ids = append(ids, m[1])
+		}
+	}
+	return ids[:min(len(ids), 12)]
+}
+
 // request of an operation: its path and body.
 func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any) {
 	query := url.Values{}
@@ -195,6 +246,11 @@ func (f *fuzzer) request(crew, path string, op fuzzed) (address string, body any
 	for kind, content := range op.Body.Content {
 		if kind != "application/json" {
 			return path, pick(f, "", "name\nx", f.text(), "name,kg,count\n=1+1,NaN,-1\n", "\xff\xfe", strings.Repeat(",", 5000))
+		}
+		if f.nasty == 0 && f.oneIn(2) {
+			if body = f.meant(op.ID); body != nil {
+				break
+			}
 		}
 		if body = f.value(content.Schema, 0); f.nasty == 0 {
 			f.spoil(body)
@@ -226,6 +282,12 @@ func TestNothingThatIsSentBreaksIt(t *testing.T) {
 		b.Posts[0].ID.String(), b.Members[1].ID.String(), kept[0].ID}
 	real := map[string][]string{"boat": ids[:1], "gear": ids[1:3], "place": ids[3:4], "post": ids[4:5], "member": ids[5:6],
 		"arrangement": ids[6:]}
+	crew := "/api/crews/" + s.crew.String()
+	for name, path := range map[string]string{"trip": crew + "/trips", "kit": crew + "/kits", "shed": crew + "/shed",
+		"fitting": boat + "/rigging", "job": boat + "/jobs", "paper": crew + "/papers", "pack": crew + "/packs"} {
+		real[name] = append(real[name], found(v, path)...)
+		ids = append(ids, real[name]...)
+	}
 	type call struct{ method, path string }
 	var calls []call
 	for path, methods := range doc.Paths {

@@ -299,3 +299,25 @@ func TestAPaperIsListedAndAskedFor(t *testing.T) {
 	p.goes(d, cod, "/check")
 	p.shows("harbour card")
 }
+
+// A stream that ends is opened again in silence: proxies and sleep end streams too, and what
+// one is about to press must not move. The word comes when a request fails.
+func TestAStreamThatEndsIsOpenedAgainInSilence(t *testing.T) {
+	d := demoProgram(t)
+	p := browse(t, 390, 844)
+	_, err := p.EvalOnNewDocument(`(() => {
+		const Real = EventSource;
+		window.EventSource = class extends Real { constructor(...a) { super(...a); window.stream = this; } };
+	})()`)
+	require.NoError(t, err)
+	p.signIn(d, "Ilse")
+	p.room("Trip", "Lists")
+	p.until("it listens", `() => window.stream?.readyState === 1`)
+	top := p.MustEval(`() => document.querySelector('[data-line]').getBoundingClientRect().top`).Num()
+	for range 3 {
+		p.MustEval(`() => window.stream.dispatchEvent(new Event('error'))`)
+		p.MustWaitIdle()
+		require.False(t, p.MustHas("[data-testid=line]"), "no word of the network")
+	}
+	assert.Equal(t, top, p.MustEval(`() => document.querySelector('[data-line]').getBoundingClientRect().top`).Num())
+}
