@@ -167,7 +167,7 @@ func (p *page) open(address string) {
 }
 
 // quiet is how long a page may show nothing new before what is waited for will never come.
-const quiet = 10 * time.Second
+const quiet = 20 * time.Second // longer than a page waits before it tries again
 
 // waitFor asks the page until JavaScript is true. It gives up when time is over, and before
 // that where nothing on the page has moved for long: then nothing will come.
