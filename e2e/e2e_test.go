@@ -104,7 +104,7 @@ var refusals = regexp.MustCompile(`status of (4\d\d)`)
 var chromium = sync.OnceValues(func() (*rod.Browser, error) {
 	bin := os.Getenv("CHROMIUM")
 	if bin == "" {
-		bin = "/usr/bin/chromium"
+		bin = "/usr/bin/chromium-headless-shell"
 	}
 	l := launcher.New().Bin(bin).Headless(true).NoSandbox(true).Leakless(false).
 		Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").

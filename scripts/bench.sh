@@ -4,9 +4,9 @@
 . "$(dirname "$0")/lib.sh"
 need_tools
 find_postgres
-install_package chromium chromium "the browser that one benchmark drives"
+install_package chromium-headless-shell chromium-headless-shell "the browser that one benchmark drives"
 install_package glpsol glpk-utils "the general solver that plans are compared with"
-export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
+export CHROMIUM=${CHROMIUM:-$(command -v chromium-headless-shell)}
 "$ROOT/scripts/build.sh"
 export ERGASIA_BINARY=$ROOT/bin/ergasia
 cd "$ROOT"

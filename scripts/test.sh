@@ -5,9 +5,9 @@
 need_tools
 need_space "$ROOT" 2500
 find_postgres
-install_package chromium chromium "the browser that the end-to-end tests drive"
+install_package chromium-headless-shell chromium-headless-shell "the browser that the end-to-end tests drive, without its windows"
 install_package glpsol glpk-utils "the general solver that plans are checked against"
-export CHROMIUM=${CHROMIUM:-$(command -v chromium)}
+export CHROMIUM=${CHROMIUM:-$(command -v chromium-headless-shell)}
 "$ROOT/scripts/build.sh"
 "$ROOT/scripts/check.sh"
 export ERGASIA_BINARY=$ROOT/bin/ergasia
