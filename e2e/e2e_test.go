@@ -97,6 +97,10 @@ type page struct {
 	complaints *[]string
 }
 
+// noWorker is what the browser says where the program goes while it is to be kept for when
+// there is no network; the page goes on without.
+const noWorker = "An unknown error occurred when fetching the script."
+
 // refusals are answers that a test provokes; Chromium logs them as errors.
 var refusals = regexp.MustCompile(`status of (4\d\d)`)
 
@@ -156,7 +160,8 @@ func (p *page) listen() {
 	}, func(e *proto.RuntimeExceptionThrown) {
 		*p.complaints = append(*p.complaints, e.ExceptionDetails.Text)
 	}, func(e *proto.LogEntryAdded) {
-		if e.Entry.Level == proto.LogLogEntryLevelError && !refusals.MatchString(e.Entry.Text) {
+		if e.Entry.Level == proto.LogLogEntryLevelError && !refusals.MatchString(e.Entry.Text) &&
+			e.Entry.Text != noWorker {
 			*p.complaints = append(*p.complaints, e.Entry.Text)
 		}
 	})()

@@ -106,9 +106,29 @@ func (p *page) named() *strings.Replacer {
 	slices.SortFunc(names, func(a, b string) int { return len(b) - len(a) }) // the longest first
 	var pairs []string
 	for _, n := range names {
-		pairs = append(pairs, n, "·", strings.ToUpper(n[:1])+n[1:], "·")
+		pairs = append(pairs, strings.ToUpper(n[:1])+n[1:], "·")
+		for _, broken := range inLines(n) {
+			pairs = append(pairs, broken, "·")
+		}
 	}
 	return strings.NewReplacer(pairs...)
+}
+
+// inLines are the ways in which a name may stand in a drawing, where it is broken into lines
+// and the space between them is gone.
+func inLines(name string) []string {
+	all := []string{""}
+	for i, word := range strings.Split(name, " ") {
+		var next []string
+		for _, begun := range all {
+			if i > 0 && i < 5 {
+				next = append(next, begun+word)
+			}
+			next = append(next, begun+strings.Repeat(" ", min(i, 1))+word)
+		}
+		all = next
+	}
+	return all
 }
 
 // foreign are the lines that speak in the units of the other system.
@@ -139,7 +159,7 @@ func TestNoPageSpeaksInTheOtherSystemsUnits(t *testing.T) {
 		n := p.walk(func(path string) {
 			read := func() string {
 				return p.MustEval(`() => [document.body.innerText, ...[...document.querySelectorAll('[aria-label]')].map(e => e.getAttribute('aria-label')),
-				...[...document.querySelectorAll('svg text')].map(e => e.textContent)].join('\n')`).Str()
+				...[...document.querySelectorAll('svg text')].map(e => [...e.querySelectorAll('tspan')].map(t => t.textContent).join(' ') || e.textContent)].join('\n')`).Str()
 			}
 			if len(foreign(names.Replace(read()), system.other)) > 0 { // what was kept from before may show until it is asked anew
 				p.until("nothing is old", `() => window.flying === 0 && performance.now() - window.still > 1500`)
