@@ -102,7 +102,7 @@ func TestGearThatIsPromisedAndNotAboardIsReckonedAmidships(t *testing.T) {
 	v, err := w.Days.Day(ctx, w.owner, id)
 	require.NoError(t, err)
 	require.NotNil(t, v.Answer)
-	assert.Contains(t, v.Lacks[0], "Nobody said who comes: 3 of 85 kg")
+	assert.Contains(t, v.Lacks[0], "Nobody said who comes: the figures take 3 people of 85 kg")
 	assert.Contains(t, v.Lacks[1], "1 that go along have no place aboard yet, 30 kg")
 	last := v.Answer.Moments[len(v.Answer.Moments)-1]
 	assert.InDelta(t, 400+30+3*85, last.Kg, 1e-6)

@@ -129,10 +129,10 @@ func TestBoxesRefuseWhatCannotBe(t *testing.T) {
 		"a sealed box in a wet locker keeps papers")
 	change.Inside = model.Vec{}
 	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
-	assert.Contains(t, err.Error(), "holds 2 things: take them out")
+	assert.Contains(t, err.Error(), "holds 2 things: empty it")
 	change.Inside, change.Count = box.Inside, 2
 	_, err = w.Gear.SaveGear(ctx, w.owner, store.NewID(), box.ID, box.Version+1, change)
-	assert.ErrorContains(t, err, "holds 2 things: take them out", "of two nobody knows which holds them")
+	assert.ErrorContains(t, err, "holds 2 things: empty it", "of two nobody knows which holds them")
 	assert.ErrorContains(t, second(w.to(papers.ID, aboard.MoveInput{BoxID: &box.ID, ShedID: new(store.NewID())})),
 		"not right", "one spot at a time")
 }
@@ -460,7 +460,7 @@ func TestLinesOfTextMakeGear(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, fmt.Sprint(made.Lines[0].Doubts), "It is on the quay.")
 	_, err = w.Gear.AddLines(ctx, w.owner, store.NewID(), "tray 1kg 9x9x9\n@stern locker", true)
-	assert.Contains(t, err.Error(), "1 of 2 lines make no piece, so nothing was added.")
+	assert.Contains(t, err.Error(), "1 of 2 lines makes no piece, so nothing was added.")
 	s, err = w.Gear.Summary(ctx, w.owner)
 	require.NoError(t, err)
 	assert.Equal(t, 7, s.Entries)

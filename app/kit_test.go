@@ -190,7 +190,7 @@ func TestWhatRunsOutIsToldBeforeTheNextTripAndAfter(t *testing.T) {
 		}
 		return list
 	}
-	assert.Equal(t, []string{"now|old flare|out of date|a day over|", "before|new flare|out of date|3 days left|cup",
+	assert.Equal(t, []string{"now|old flare|out of date|a day over|", "before|new flare|goes out of date|3 days left|cup",
 		"after|motor|oil|5 h left|cod run"}, rows())
 	due, err := w.Due.Due(ctx, w.owner)
 	require.NoError(t, err)

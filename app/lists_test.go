@@ -466,7 +466,7 @@ func TestSmallThingsAreChargedTheEveningBefore(t *testing.T) {
 	evening := func() string { return strings.Join(texts(stageOf(w.lists(trip), "evening")), "; ") }
 	assert.Contains(t, evening(), "Charge: headlamps, 3, USB")
 	assert.NotContains(t, evening(), "beacon", "it does not go along")
-	assert.Contains(t, evening(), "3 things charge by USB and 0 sockets are there")
+	assert.Contains(t, evening(), "3 things charge by USB and no sockets are there")
 	charged("block", 1, func(in *gear.GearInput) { in.Charges, in.Sockets = "usb", 2 })
 	assert.Contains(t, evening(), "3 things charge by USB and 2 sockets are there: begin early, for 2 rounds")
 	charged("second block", 1, func(in *gear.GearInput) { in.Charges, in.Sockets = "usb", 1 })

@@ -115,7 +115,7 @@ func TestTheDemoHasASeasonAndThingsWrongOnPurpose(t *testing.T) {
 		when[r.Name+", "+r.What] = r.When
 	}
 	assert.Equal(t, "now", when["flares, old box, out of date"])
-	assert.Equal(t, "after", when["flares, sealed box, out of date"], "after the tournament, before the cod run")
+	assert.Equal(t, "after", when["flares, sealed box, goes out of date"], "after the tournament, before the cod run")
 	assert.Equal(t, "now", when["cod rod 2.1 m, retie the knots"])
 	assert.NotEmpty(t, due.Restock)
 	shelves, err := a.Shed.Shed(ctx, actor)

@@ -99,6 +99,12 @@ func (c *klm) drag(x0, y0, x1, y1 float64) {
 
 // newcomer is the owner of a crew that has no boat yet, signed in.
 func newcomer(t *testing.T) *page {
+	_, p := newcomers(t)
+	return p
+}
+
+// newcomers gives the program too.
+func newcomers(t *testing.T) (*program, *page) {
 	beside(t)
 	d := start(t, "serve", storetest.URL(t))
 	found := exec.Command(binary(t), "found", "--crew", "Tverrin", "--name", "Una", "--login", "una")
@@ -112,7 +118,7 @@ func newcomer(t *testing.T) *page {
 	p.find("input[type=password]").MustInput("a long password")
 	p.tap("^Sign in$")
 	p.shows("A new boat")
-	return p
+	return d, p
 }
 
 // The first page of an empty program founds a crew, with the code that the program

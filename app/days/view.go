@@ -12,6 +12,7 @@ import (
 	"ergasia/core/day"
 	"ergasia/core/fuel"
 	"ergasia/core/hull"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -250,11 +251,8 @@ func (o *Outing) Lacks() []string {
 	if len(o.People) > 0 && o.People[0].Guessed {
 		list = append(
 			list,
-			fmt.Sprintf(
-				"Nobody said who comes: %d of %s are reckoned with.",
-				len(o.People),
-				o.Laden.MassText(guessedKg),
-			),
+			fmt.Sprintf("Nobody said who comes: the figures take %s of %s.",
+				words.HowMany(len(o.People), "person", "people"), o.Laden.MassText(guessedKg)),
 		)
 	}
 	if n := len(o.Unstowed); n > 0 {
@@ -342,6 +340,9 @@ func (o *Outing) answer(d day.Day, moments []day.Moment) *DayAnswer {
 	for _, r := range o.Limits().Read(d, moments) {
 		if r.Key == day.Awash && len(o.Laden.Craft.Hull.Spaces) == 0 {
 			continue // nothing of hers drains by itself
+		}
+		if r.Key == day.Fuel && r.Kept() && len(o.Fuel.Lacks) > 0 {
+			continue // nobody knows what the way takes: that fuel is left says nothing
 		}
 		a.Readings = append(a.Readings, o.reading(d, moments, r, begins[0]))
 	}

@@ -361,8 +361,8 @@ func (a *Wing) LayOut(ctx context.Context, actor kernel.Actor, key, boat uuid.UU
 				}
 				made.Posts = append(made.Posts, row.ID)
 			}
-			return boat, a.Undoable(tx, actor, kernel.ChangeBoat, fmt.Sprintf("%d places and %d posts were laid out.",
-				len(made.Places), len(made.Posts)), made)
+			return boat, a.Undoable(tx, actor, kernel.ChangeBoat, fmt.Sprintf("%s and %s were laid out.",
+				words.HowMany(len(made.Places), "place"), words.HowMany(len(made.Posts), "post")), made)
 		})
 		return err
 	})

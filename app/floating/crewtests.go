@@ -11,6 +11,7 @@ import (
 	"ergasia/core/capacity"
 	"ergasia/core/float"
 	"ergasia/core/hull"
+	"ergasia/core/words"
 	"ergasia/store/model"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -316,8 +317,8 @@ func (s laden) capacity() (CapacityView, error) {
 		PersonsKg: f.PersonsKg, Persons: f.Persons,
 		SideLoadKg: aboard.Finite(f.SideLoadKg), Horsepower: f.Horsepower}
 	if f.Applies {
-		v.Sentence = fmt.Sprintf("After 33 CFR 183, from memory: %d persons or %s; %s of persons, motor and gear.",
-			v.Persons, s.MassText(v.PersonsKg), s.MassText(v.WeightKg))
+		v.Sentence = fmt.Sprintf("After 33 CFR 183, from memory: %s or %s; %s of persons, motor and gear.",
+			words.HowMany(v.Persons, "person"), s.MassText(v.PersonsKg), s.MassText(v.WeightKg))
 	}
 	return v, nil
 }

@@ -13,6 +13,7 @@ import (
 	"ergasia/core/check"
 	"ergasia/core/entry"
 	"ergasia/core/units"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -109,7 +110,7 @@ func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 			}
 			if commit && (bad > 0 || len(view.Lines) == 0) {
 				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
-					Sentence: fmt.Sprintf("%d of %d lines make no piece, so nothing was added.", bad, len(view.Lines))}
+					Sentence: fmt.Sprintf("%d of %s makes no piece, so nothing was added.", bad, words.HowMany(len(view.Lines), "line"))}
 			}
 			return uuid.Nil, nil
 		})

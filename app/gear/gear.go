@@ -118,7 +118,7 @@ func (a *Wing) ChangeGear(tx *store.Tx, actor kernel.Actor, was, row model.Gear)
 		}
 		if n > 0 {
 			return &refuse.Error{Kind: refuse.Refused,
-				Sentence: fmt.Sprintf("%s holds %d things: take them out before it becomes no container, or several.", was.Name, n)}
+				Sentence: fmt.Sprintf("%s holds %s: empty it before it becomes no container, or several.", was.Name, words.HowMany(int(n), "thing"))}
 		}
 	}
 	if err := store.Save(tx, &row, was.ID, was.Version); err != nil {

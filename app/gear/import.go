@@ -158,7 +158,7 @@ func (a *Wing) reading(tx *store.Tx, actor kernel.Actor, read table.Table, chose
 func (im *importer) commit(view ImportView, tell func(share float64)) error {
 	if view.Wrong > 0 {
 		return &refuse.Error{Kind: refuse.Refused,
-			Sentence: fmt.Sprintf("%d rows are wrong, so none was imported.", view.Wrong), Details: wrongLines(view.Rows)}
+			Sentence: words.HowMany(view.Wrong, "row is", "rows are") + " wrong, so none was imported.", Details: wrongLines(view.Rows)}
 	}
 	if err := unsettled(im.columns); err != nil {
 		return err

@@ -77,12 +77,8 @@ func (m *maker) sockets(asks map[string]int) {
 			}
 		}
 		if want > have {
-			said := fmt.Sprintf(
-				"%d things charge by %s and %d sockets are there",
-				want,
-				words.ChargedBy.Label(kind),
-				have,
-			)
+			said := fmt.Sprintf("%s by %s and %s there", words.HowMany(want, "thing charges", "things charge"),
+				words.ChargedBy.Label(kind), words.HowMany(have, "socket is", "sockets are"))
 			if have > 0 {
 				said += fmt.Sprintf(": begin early, for %d rounds", (want+have-1)/have)
 			}

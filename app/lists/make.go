@@ -111,6 +111,17 @@ func (m *maker) boat() *aboard.Laden { return m.outing.Laden }
 
 func (m *maker) afloatAtSea() bool { return m.boat() != nil && m.boat().AtSea() }
 
+// strapsOff says how many straps are to come off, as far as anybody has said how many there are.
+func strapsOff(n int) string {
+	switch n {
+	case 0:
+		return "Straps off"
+	case 1:
+		return "Strap off"
+	}
+	return fmt.Sprintf("All %d straps off", n)
+}
+
 func (m *maker) trailer() *model.TrailerInput {
 	if m.boat() == nil {
 		return nil
@@ -199,7 +210,7 @@ func (m *maker) loading() {
 		m.add("load", "stow "+g.ID.String(), "Stow "+g.Name)
 	}
 	if o.Moves > 0 {
-		m.add("load", "plan", fmt.Sprintf("Stow as planned: %d things lie otherwise", o.Moves))
+		m.add("load", "plan", "Stow as planned: "+words.HowMany(o.Moves, "thing lies", "things lie")+" otherwise")
 	}
 	for _, c := range o.Plan.Coolers {
 		if p := o.Laden.Place(c.Place); p != nil && c.Ice > 0 {
@@ -265,7 +276,7 @@ func (m *maker) ramp() {
 		m.add("ramp", "plug", "Drain plug in", holds)
 	}
 	if t := m.trailer(); t != nil {
-		m.add("ramp", "straps", fmt.Sprintf("All %d straps off", t.Straps))
+		m.add("ramp", "straps", strapsOff(t.Straps))
 		m.add("ramp", "unplug", "Trailer lights unplugged")
 	}
 	m.add("ramp", "line", "Bow line in a hand before she floats")

@@ -9,6 +9,7 @@ import (
 
 	"ergasia/core/power"
 	"ergasia/core/wire"
+	"ergasia/core/words"
 	"ergasia/store/model"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -177,7 +178,7 @@ func (e *Electrics) ofPart(p model.PartInput) []PowerFinding {
 	}
 	e.feed(&t, p)
 	if used := e.net.Used(p.Key); (p.Kind == "panel" || p.Kind == "bus") && p.Ways > 0 && used == p.Ways {
-		t.note("The next thing needs a larger one.", "All %d ways are used: none is spare.", p.Ways)
+		t.note("The next thing needs a larger one.", "%s used: none is spare.", words.HowMany(p.Ways, "way is", "ways are"))
 	}
 	return t.list
 }

@@ -7,6 +7,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/core/circuits"
 	"ergasia/core/wire"
+	"ergasia/core/words"
 	"ergasia/formats/wiring"
 	"ergasia/store"
 	"ergasia/store/model"
@@ -86,7 +87,7 @@ func (e *Electrics) says(p circuits.Part) string {
 	case p.Rating > 0:
 		return fmt.Sprintf("%g A", p.Rating)
 	case p.Ways > 0:
-		return fmt.Sprintf("%d of %d ways", e.net.Used(p.Key), p.Ways)
+		return fmt.Sprintf("%d of %s", e.net.Used(p.Key), words.HowMany(p.Ways, "way"))
 	}
 	return ""
 }

@@ -129,6 +129,9 @@ func (s sources) pack() StageView {
 		v.Word = "nothing yet"
 	default:
 		v.Word = fmt.Sprintf("all %d here", len(s.goes))
+		if len(s.goes) == 1 {
+			v.Word = "the one here"
+		}
 	}
 	return v
 }
@@ -145,11 +148,14 @@ func (s sources) stow() StageView {
 	for _, g := range s.outing.Laden.Aboard() {
 		v.Said = append(v.Said, g.Name+" in "+g.Place.Name)
 	}
+	if len(v.Said) == 0 {
+		v.Word = "nothing aboard"
+	}
 	if n := len(s.outing.Unstowed); n > 0 {
 		v.Word = fmt.Sprintf("%d to stow", n)
 	} else if n := s.outing.Moves; n > 0 {
 		v.Word = fmt.Sprintf("%d to move", n)
-		v.Waits = append(v.Waits, fmt.Sprintf("%d things lie otherwise now than they are to on this trip.", n))
+		v.Waits = append(v.Waits, words.HowMany(n, "thing lies", "things lie")+" otherwise now than on this trip.")
 	}
 	return v
 }

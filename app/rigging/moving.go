@@ -11,6 +11,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/app/refuse"
 	"ergasia/core/check"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -453,7 +454,7 @@ func (a *Wing) Leave(ctx context.Context, actor kernel.Actor, key, boat uuid.UUI
 		[]any{"leave", boat},
 		func(_ *store.Tx, list []model.Fitting) (LeftView, string, error) {
 			out := leaving(list, boat)
-			return out, fmt.Sprintf("%d things were taken off.", len(out.Steps)), nil
+			return out, words.HowMany(len(out.Steps), "thing was", "things were") + " taken off.", nil
 		},
 	)
 }

@@ -7,6 +7,7 @@ import (
 	"ergasia/app/kernel"
 	"ergasia/core/fitting"
 	"ergasia/core/units"
+	"ergasia/core/words"
 	"ergasia/formats/template"
 	"ergasia/store"
 
@@ -57,7 +58,7 @@ func (a *Wing) Template(
 func notes(d fitting.Drawn, j fitting.Job) []string {
 	said := ""
 	if len(d.Holes) > 0 {
-		said = fmt.Sprintf("%d holes of %.1f mm for %s. ", len(d.Holes), d.Drill, j.Size.Name)
+		said = fmt.Sprintf("%s of %.1f mm for %s. ", words.HowMany(len(d.Holes), "hole"), d.Drill, j.Size.Name)
 	}
 	if d.Cut[0] > 0 {
 		said += fmt.Sprintf("Cut out %.0f x %.0f mm, corners %.0f mm. ", d.Cut[0], d.Cut[1], d.Corner)

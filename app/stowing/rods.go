@@ -12,6 +12,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/stow"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -179,7 +180,7 @@ func (s laden) howFull(p model.Place, lie []RodLies) string {
 	}
 	how := "tip by butt"
 	if p.Form == "tubes" {
-		said += fmt.Sprintf(" in %d tubes", p.Slots)
+		said += " in " + words.HowMany(p.Slots, "tube")
 		how = "two to a tube"
 	}
 	if doubled == len(lie) && doubled > 0 {

@@ -309,7 +309,7 @@ func (a *Wing) loan(tx *store.Tx, actor kernel.Actor, id uuid.UUID, in LoanInput
 		}
 		if n := held[id].N; n > 0 {
 			return &refuse.Error{Kind: refuse.Refused,
-				Sentence: fmt.Sprintf("%s holds %d things: take out what stays, then lend it.", kernel.Capital(g.Name), n)}
+				Sentence: fmt.Sprintf("%s holds %s: take out what stays, then lend it.", kernel.Capital(g.Name), words.HowMany(n, "thing"))}
 		}
 	}
 	err := store.Add(tx, &model.Booking{ID: store.NewID(), CrewID: actor.Crew, GearID: id, Way: in.Way, Whom: in.Whom,

@@ -100,7 +100,11 @@ func List(today Day, next *Outing, things []Thing) []Due {
 	var list []Due
 	for _, t := range things {
 		if t.Expires != nil {
-			list = append(list, t.byDay(today, next, Expiry, "out of date", *t.Expires))
+			what := "goes out of date"
+			if *t.Expires < today {
+				what = "out of date"
+			}
+			list = append(list, t.byDay(today, next, Expiry, what, *t.Expires))
 		}
 		if t.Back != nil {
 			list = append(list, t.byDay(today, next, Return, "due back", *t.Back))

@@ -421,15 +421,15 @@ func (j Job) buy(w Way) []string {
 	if w.Screws != nil && w.Screws.Length != nil {
 		length = fmt.Sprintf(" x %.0f", *w.Screws.Length)
 	}
-	list := []string{fmt.Sprintf("%d screws %s%s, A4, and %d spare", n, j.Size.Name, length, spares(n))}
+	list := []string{fmt.Sprintf("%s %s%s, A4, and %d spare", words.HowMany(n, "screw"), j.Size.Name, length, spares(n))}
 	switch w.Method {
 	case "through-bolt":
 		list = append(
 			list,
 			fmt.Sprintf(
-				"%d self-locking nuts and %d broad washers of %.0f mm, A4, and %d spare of each",
-				n,
-				n,
+				"%s and %s of %.0f mm, A4, and %d spare of each",
+				words.HowMany(n, "self-locking nut"),
+				words.HowMany(n, "broad washer"),
 				j.Size.Washer,
 				spares(n),
 			),
@@ -437,7 +437,7 @@ func (j Job) buy(w Way) []string {
 	case "plate":
 		list = append(
 			list,
-			fmt.Sprintf("%d self-locking nuts, A4, and %d spare", n, spares(n)),
+			fmt.Sprintf("%s, A4, and %d spare", words.HowMany(n, "self-locking nut"), spares(n)),
 			fmt.Sprintf(
 				"a plate of %.0f x %.0f x %.0f mm, aluminium or glass laminate",
 				j.Foot[0],

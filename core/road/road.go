@@ -7,6 +7,7 @@ import (
 
 	"ergasia/core/check"
 	"ergasia/core/units"
+	"ergasia/core/words"
 )
 
 // Trailer is the trailer without the boat. A rating of nought is not known.
@@ -238,8 +239,8 @@ func Lines(t Trailer, w Tow, u units.System) []string {
 		lines = append(lines, "Tyres: pressure by the plate, tread and age.")
 	}
 	if t.Straps > 0 {
-		lines = append(lines, fmt.Sprintf("%d straps tight across the stern and at the bow; look again after the first %s.",
-			t.Straps, map[bool]string{true: "6 mi", false: "10 km"}[u.Name == units.US.Name]))
+		lines = append(lines, fmt.Sprintf("%s tight across the stern and at the bow; look again after the first %s.",
+			words.HowMany(t.Straps, "strap"), map[bool]string{true: "6 mi", false: "10 km"}[u.Name == units.US.Name]))
 	} else {
 		lines = append(lines, "Strap the stern down and the bow forward and down; look again after 10 km.")
 	}

@@ -31,3 +31,9 @@ func TestEveryListHasKeysAndLabelsOnce(t *testing.T) {
 	}
 	assert.Equal(t, "unheard of", Shapes.Label("unheard of"))
 }
+
+func TestOneIsNeverMany(t *testing.T) {
+	assert.Equal(t, "no lines", HowMany(0, "line"))
+	assert.Equal(t, "1 line", HowMany(1, "line"))
+	assert.Equal(t, "21 batteries", HowMany(21, "battery", "batteries"))
+}

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useState } from "react";
 import type { Bench, Gear, Place, Post } from "../api/client";
+import { howMany } from "../domain/howMany";
 import { painted } from "../ui/painted";
 import { hatchOf } from "./Hatches";
 import { Labels } from "./Labels";
@@ -136,7 +137,7 @@ function PlaceInPlan({ bench, place, p, actions, open }: PlaceProps) {
   const loud = (aimed && actions.refused) || out;
   const does = actions.gearInHand
     ? `Put it in ${place.name}`
-    : `${place.name}, ${count} ${count === 1 ? "piece" : "pieces"}`;
+    : `${place.name}, ${count === 0 ? "empty" : howMany(count, "piece")}`;
   const warning = out
     ? `; stands out of the hull by ${Math.round(place.leaves_hull_by_m * 100)} cm ${place.leaves_hull}`
     : "";

@@ -51,7 +51,7 @@ export default function ArrangementsPage({ me }: { me: Membership }) {
 /** How far she is from it, in a line. */
 export function liesWords(a: Arrangement): string {
   const things = a.things === 1 ? "1 thing" : `${a.things} things`;
-  if (a.lie === a.things) return `${things}, all lie so now`;
+  if (a.lie === a.things) return a.things === 1 ? "1 thing, which lies so now" : `${things}, all lie so now`;
   const astray = a.astray.slice(0, 3).map((s) => `${s.count} ${spotWords(s.where)}`);
   const more = a.astray.length > 3 ? " and elsewhere" : "";
   return `${things}, ${a.lie === 0 ? "none lies" : `${a.lie} ${a.lie === 1 ? "lies" : "lie"}`} so now: ${astray.join("; ")}${more}`;

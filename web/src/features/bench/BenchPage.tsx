@@ -4,6 +4,7 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react"
 import { useParams } from "react-router";
 import { ask } from "../../api/ask";
 import { type Bench, type Membership, type MoveInput, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { LEVELS } from "../../domain/levels.gen";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
@@ -449,7 +450,8 @@ function Foot({ bench, mayMove, lost, busy, onTurn }: FootProps) {
         {state.last ? `${state.last.by}: ${state.last.what}, ${ago(state.last.at)}` : "Nothing was moved yet."}
       </span>
       <span className="quiet text-sm">
-        {quay} on the quay · {aboard} aboard · {people} {people === 1 ? "person" : "people"}
+        {quay || "Nothing"} on the quay · {aboard || "nothing"} aboard ·{" "}
+        {people === 0 ? "nobody" : howMany(people, "person", "people")}
       </span>
     </footer>
   );

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Bench, Trial } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { degrees, heelWords, trimWords, type Units } from "../../domain/units";
 import type { Hand } from "./useHand";
 import type { Note } from "./useMoves";
@@ -32,7 +33,9 @@ function worse(bench: Bench, then: NonNullable<Trial["then"]>, units: Units): st
     plate.max_kg > 0 &&
       then.plate_kg > plate.max_kg &&
       `load ${units.mass(then.plate_kg)} of ${units.mass(plate.max_kg)} ${units.massUnit}`,
-    plate.max_persons > 0 && then.persons > plate.max_persons && `${then.persons} people of ${plate.max_persons}`,
+    plate.max_persons > 0 &&
+      then.persons > plate.max_persons &&
+      `${howMany(then.persons, "person", "people")} of ${plate.max_persons}`,
     a.lowest.m < limits.freeboard_m.value &&
       `freeboard under ${units.small(limits.freeboard_m.value)} ${units.smallUnit}`,
     Math.abs(a.heel_deg) > limits.heel_deg.value && `heel over ${degrees(limits.heel_deg.value)}°`,

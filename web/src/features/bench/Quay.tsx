@@ -1,5 +1,6 @@
 import { type KeyboardEvent, useRef } from "react";
 import type { Bench, Gear } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import type { Units } from "../../domain/units";
 import { hatchOf } from "../../drawing/Hatches";
 import type { Hand, useHand } from "./useHand";
@@ -53,8 +54,10 @@ export function Quay({ bench, units, mayMove, carrying, onPutHere }: Props) {
           ) : (
             <p className="quiet text-sm">
               {gear.length === 0
-                ? "Everything is aboard."
-                : `${gear.length} pieces, ${units.mass(kg, 1)} ${units.massUnit} to go aboard`}
+                ? bench.gear.length === 0
+                  ? "No gear is listed yet."
+                  : "Everything is aboard."
+                : `${howMany(gear.length, "piece")}, ${units.mass(kg, 1)} ${units.massUnit} to go aboard`}
             </p>
           )}
         </div>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Bench, Figures } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { degrees, heelWords, signed, trimWords, type Units } from "../../domain/units";
 import { OverPicture } from "../../drawing/OverPicture";
 
@@ -171,7 +172,7 @@ function loadRow(
     value: units.mass(has ? now.plate_kg : now.gear_kg),
     unit: has ? `of ${units.mass(plate.max_kg)} ${units.massUnit}` : `${units.massUnit} of gear`,
     held: has
-      ? `${plate.source || "plate"} ${units.massLegal(plate.max_kg)} · ${now.persons} of ${plate.max_persons} people`
+      ? `${plate.source || "plate"} ${units.massLegal(plate.max_kg)} · ${now.persons} of ${howMany(plate.max_persons, "person", "people")}`
       : "no plate: she has no stated limit",
     change: before && changed(now.plate_kg - before.plate_kg, 0.05, (d) => signed(units.mass(d, 1))),
     preview:

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/ask";
+import { howMany } from "../../domain/howMany";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
@@ -132,8 +133,8 @@ export function EngineStage({ me, boat, frame, onDone, choices }: StageProps) {
   return frame(
     <>
       <p className="quiet px-4 pt-3">
-        {shown.masses.length} masses that are always aboard, {units.mass(kg)} {units.massUnit}. Weigh what is heavy and
-        far from the middle first.
+        {howMany(shown.masses.length, "mass that is", "masses that are")} always aboard, {units.mass(kg)}{" "}
+        {units.massUnit}. Weigh what is heavy and far from the middle first.
       </p>
       {bench.data && (
         <BoatDrawing

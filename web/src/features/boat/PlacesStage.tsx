@@ -3,6 +3,7 @@ import { FlipVertical2, PenLine, Undo2 } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { ask, freshUndo } from "../../api/ask";
 import { api, type Bench, type Place, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
 import { BoatDrawing } from "../../drawing/BoatDrawing";
@@ -443,7 +444,7 @@ function Editor({ me, boat, frame, onDone, choices, bench }: EditorProps) {
                 disabled={layOut.isPending}
                 onClick={() => layOut.mutate(l.name)}
               >
-                {l.title}, {l.places.length} places
+                {l.title}, {howMany(l.places.length, "place")}
               </button>
             ))}
             <button type="button" className="plain-button justify-self-start" onClick={type}>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ask } from "../../api/ask";
 import { api, type Member, type Membership, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -81,7 +82,7 @@ function MemberRow({ me, member, others }: { me: Membership; member: Member; oth
         <span className="quiet">
           {member.role}, {member.signs_in ? "signs in" : "no login"} ·{" "}
           {member.kg > 0 && `${units.mass(member.kg)} ${units.massUnit} · `}
-          {member.owns === 1 ? "1 thing" : `${member.owns} things`}
+          {member.owns === 0 ? "owns nothing here" : howMany(member.owns, "thing")}
         </span>
       </span>
     </>

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import type { Answer, Reading } from "./moments";
 
 type Remedy = Schemas["Remedy"];
@@ -39,7 +40,10 @@ export function Worst({ answer, boat, remedies, busy, onAt, onDo }: Props) {
         <p role="status" className="quiet text-sm">
           {busy
             ? "Trying what would help…"
-            : remedies && `${remedies.tried} single changes were tried through the whole day.`}
+            : remedies &&
+              (remedies.tried === 0
+                ? "There is no single change to try."
+                : `${howMany(remedies.tried, "single change was", "single changes were")} tried through the whole day.`)}
         </p>
       )}
       {remedies?.together && <p className="leading-snug">{remedies.together}</p>}

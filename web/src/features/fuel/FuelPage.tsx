@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askTrip } from "../../api/askTrip";
 import { api, type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -228,7 +229,7 @@ function freshLeg(columns: Column[], n: number, view: View) {
 }
 
 function learnedWords(l: Schemas["LearnedRates"]): string {
-  return `she takes ${l.factor.toFixed(2)} of what the table says (${l.low.toFixed(2)} to ${l.high.toFixed(2)}, by ${l.trips} trips)`;
+  return `she takes ${l.factor.toFixed(2)} of what the table says (${l.low.toFixed(2)} to ${l.high.toFixed(2)}, by ${howMany(l.trips, "trip")})`;
 }
 
 /** What her motor takes at some speeds: the crew's own table. */

@@ -4,6 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import { ask, freshGear } from "../../api/ask";
 import { askGear, type GearFilter } from "../../api/askGear";
 import { api, type GearRow, type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
 import { Choice } from "../../ui/Form";
@@ -33,12 +34,7 @@ export default function GearPage({ me }: { me: Membership }) {
         <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
           <div className="min-w-64 flex-1">
             <h1 className="label-type text-3xl leading-tight">Gear</h1>
-            {s && (
-              <p className="quiet">
-                {s.entries} entries, {s.pieces} pieces, {units.mass(s.kg)} {units.massUnit}. {whereabouts(s.kinds)}{" "}
-                {s.unweighed > 0 && `${s.unweighed} were never weighed.`}
-              </p>
-            )}
+            {s && <p className="quiet">{s.entries === 0 ? "Nothing is listed yet." : listed(s, units)}</p>}
           </div>
         </div>
         {mayChange && <FastAdd me={me} />}
@@ -46,6 +42,12 @@ export default function GearPage({ me }: { me: Membership }) {
       </div>
     </main>
   );
+}
+
+function listed(s: Schemas["GearSummary"], units: Units): string {
+  const all = `${howMany(s.entries, "entry", "entries")}, ${howMany(s.pieces, "piece")}, ${units.mass(s.kg)} ${units.massUnit}.`;
+  const unweighed = s.unweighed > 0 && `${howMany(s.unweighed, "was", "were")} never weighed.`;
+  return [all, whereabouts(s.kinds), unweighed].filter(Boolean).join(" ");
 }
 
 function whereabouts(kinds: Record<string, number>): string {

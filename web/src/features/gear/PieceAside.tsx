@@ -5,6 +5,7 @@ import { askGear } from "../../api/askGear";
 import { askTrip } from "../../api/askTrip";
 import { api, type GearDetail, type Membership } from "../../api/client";
 import { noteGear } from "../../api/moves";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { WORDS } from "../../domain/words.gen";
 import { AddPicture } from "../../parts/AddPicture";
@@ -136,9 +137,9 @@ export function Services({ me, g, may }: { me: Membership; g: GearDetail; may: b
   if (!may && g.services.length === 0) return null;
   const often = (s: GearDetail["services"][number]) =>
     [
-      s.every_days && `${s.every_days} days`,
+      s.every_days && howMany(s.every_days, "day"),
       s.every_hours && `${s.every_hours} h`,
-      s.every_trips && `${s.every_trips} trips`,
+      s.every_trips && howMany(s.every_trips, "trip"),
     ]
       .filter(Boolean)
       .join(" or ");

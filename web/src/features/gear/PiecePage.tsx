@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { ask, freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { api, type GearDetail, type Membership, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { MiniPlan } from "../../parts/MiniPlan";
@@ -42,7 +43,7 @@ function Piece({ me, g }: { me: Membership; g: GearDetail }) {
     ...(g.hazards ?? []),
     g.expires_on ? `good until ${day(g.expires_on)}` : "",
     g.serial ? `no. ${g.serial}` : "",
-    g.trips > 0 ? `${g.trips} trips, ${g.hours} h` : "",
+    g.trips > 0 ? `${howMany(g.trips, "trip")}, ${g.hours} h` : "",
     g.code ? `label ${g.code}` : "",
     ...(g.tags ?? []).map((t) => `#${t}`),
   ].filter(Boolean);

@@ -3,6 +3,7 @@ import { Download } from "lucide-react";
 import { type ChangeEvent, useEffect, useRef, useState } from "react";
 import { freshGear } from "../../api/ask";
 import { api, type Membership, newKey, Refusal, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
 import { Page, Part } from "../../ui/Form";
@@ -150,7 +151,10 @@ export default function TablePage({ me }: { me: Membership }) {
             <>
               <Headings key={read} view={shown} onChoose={choose} />
               {shown.headings.some((h) => h.column === "") ? (
-                <p className="quiet">Then you see what becomes of each of the {shown.rows.length} rows.</p>
+                <p className="quiet">
+                  Then you see what becomes of{" "}
+                  {shown.rows.length === 1 ? "the one row" : `each of the ${shown.rows.length} rows`}.
+                </p>
               ) : (
                 <Fates view={shown} units={units} busy={bring.isPending} onBring={() => bring.mutate(table)} />
               )}
@@ -257,7 +261,7 @@ function Fates({ view, units, busy, onBring }: FatesProps) {
     <section aria-label="Result for each row" className="grid gap-2">
       <div className="flex flex-wrap items-center gap-4">
         <p className="text-lg">
-          {view.rows.length} rows: {view.new} new, {view.change} change, {view.same} as they are,{" "}
+          {howMany(view.rows.length, "row")}: {view.new} new, {view.change} change, {view.same} as they are,{" "}
           <b className={view.wrong > 0 ? "text-loud" : ""}>{view.wrong} wrong</b>.
         </p>
         <button

@@ -36,7 +36,12 @@ export default function JobsPage({ me }: { me: Membership }) {
           <b>Nothing is to be mended.</b>
         ) : (
           <b className={holds > 0 ? "text-loud" : ""}>
-            {open.length} to see to{holds > 0 && `, ${holds} of which ${holds === 1 ? "holds" : "hold"} the next trip`}.
+            {open.length} to see to
+            {holds > 0 &&
+              (open.length === 1
+                ? "; it holds the next trip"
+                : `, ${holds} of which ${holds === 1 ? "holds" : "hold"} the next trip`)}
+            .
           </b>
         )}
       </p>

@@ -5,6 +5,7 @@ import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { askTrip } from "../../api/askTrip";
 import { api, type Kit, type Membership, Refusal, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -64,7 +65,7 @@ function AllKits({ me }: { me: Membership }) {
                     >
                       <span className="label-type text-xl leading-tight">{k.name}</span>
                       <span className={k.missing > 0 ? "text-loud" : "quiet"}>
-                        {k.lines.length} lines, {k.missing > 0 ? `${k.missing} missing` : "all at hand"}
+                        {howMany(k.lines.length, "line")}, {k.missing > 0 ? `${k.missing} missing` : "all at hand"}
                       </span>
                     </Link>
                   </li>
@@ -132,7 +133,7 @@ function OneKit({ me, id }: { me: Membership; id: string }) {
       <p className="text-2xl leading-tight">
         {k.missing > 0 ? <b className="text-loud">{k.missing} missing.</b> : <b>Everything is available.</b>}{" "}
         <span className="quiet text-lg">
-          {k.persons} people, {k.rods} rods, {k.days} {k.days === 1 ? "day" : "days"}
+          {howMany(k.persons, "person", "people")}, {howMany(k.rods, "rod")}, {howMany(k.days, "day")}
           {k.boat ? `, ${k.boat}` : ""}; what goes weighs {units.mass(k.kg, 1)} {units.massUnit}.
         </span>
       </p>

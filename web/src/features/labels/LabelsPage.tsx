@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import { ask } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { api, type Membership, Refusal, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { Choice, Page, Part } from "../../ui/Form";
 import { Faults, Waiting } from "../../ui/States";
 import { useDraft } from "../../ui/useDraft";
@@ -97,7 +98,7 @@ export default function LabelsPage({ me }: { me: Membership }) {
             disabled={n === 0 || print.isPending || deaf || here}
             onClick={() => print.mutate()}
           >
-            Set {n} {n === 1 ? "label" : "labels"}
+            {n === 0 ? "Set labels" : `Set ${howMany(n, "label")}`}
           </button>
         )}
       </div>

@@ -66,8 +66,15 @@ function Planning({ me, bench, schools }: { me: Membership; bench: Bench; school
             {rods && ", rods only"}
           </h1>
           <p className="text-xl">
-            As she lies now, fetching takes <span className="figure-type text-2xl">{rummage.toFixed(0)}</span> minutes a
-            day.
+            {rummage > 0 ? (
+              <>
+                As she lies now, fetching takes{" "}
+                <span className="figure-type text-2xl">{rummage < 1 ? "less than 1" : rummage.toFixed(0)}</span> min a
+                day.
+              </>
+            ) : (
+              "Nothing is fetched yet: nothing lies aboard, or nobody said where people work."
+            )}
           </p>
           <a
             className="inline-flex min-h-11 items-center underline"
@@ -276,7 +283,11 @@ function Moves({ me, bench, plan, running, onDone, onPin }: MovesProps) {
   return (
     <section aria-label="Moves" className="grid gap-2 border-(--hair) border-t pt-3">
       <h2 className="label-type text-2xl">
-        {plan.moves.length === 0 ? "Nothing to move" : `${plan.moves.length} moves, in this order`}
+        {plan.moves.length === 0
+          ? "Nothing to move"
+          : plan.moves.length === 1
+            ? "1 move"
+            : `${plan.moves.length} moves, in this order`}
       </h2>
       {plan.left_out.length > 0 && (
         <div className="text-loud">

@@ -196,7 +196,9 @@ function Chargers({ power, net, onNet }: Pick<Props, "power" | "net" | "onNet">)
     onNet({ ...net, chargers: list.map((c, k) => (k === i ? { ...c, ...change } : c)) });
   return (
     <details>
-      <summary className="plain-button w-fit content-center px-4 py-2.5">What charges them: {list.length}</summary>
+      <summary className="plain-button w-fit content-center px-4 py-2.5">
+        What charges them: {list.length || "nothing yet"}
+      </summary>
       <div className="grid gap-2 pt-2">
         {list.map((c, i) => (
           <fieldset

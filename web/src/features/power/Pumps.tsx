@@ -86,7 +86,7 @@ export function Wells({ power, net, units, onNet }: { power: Power; net: Net; un
   return (
     <details>
       <summary className="plain-button w-fit content-center px-4 py-2.5">
-        Livewells and bait tanks: {list.length}
+        Livewells and bait tanks: {list.length || "none"}
       </summary>
       <div className="grid gap-2 pt-2">
         {list.map((w, i) => (

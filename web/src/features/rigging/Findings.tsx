@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import type { Rigging } from "./RiggingPage";
 
 type Finding = Schemas["FindingView"];
@@ -14,8 +15,8 @@ export function Summary({ rigging }: { rigging: Rigging }) {
         {n === 0
           ? "Nothing is listed yet. Walk round her with a phone: one line each."
           : wrong === 0
-            ? `${n} fittings; nothing is in the way.`
-            : `${n} fittings; ${wrong === 1 ? "one thing" : `${wrong} things`} to see to.`}
+            ? `${howMany(n, "fitting")}; nothing is in the way.`
+            : `${howMany(n, "fitting")}; ${wrong === 1 ? "one thing" : `${wrong} things`} to see to.`}
       </p>
     </div>
   );

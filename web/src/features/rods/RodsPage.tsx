@@ -97,7 +97,8 @@ export default function RodsPage({ me }: { me: Membership }) {
 function summary({ places, out }: Rods): string {
   const n = places.reduce((sum, p) => sum + p.rods.length, 0);
   const outside = out.length === 0 ? "" : `; ${out.length} ${out.length === 1 ? "lies" : "lie"} elsewhere`;
-  return `${n} in ${places.length === 1 ? "one place" : `${places.length} places`} for rods${outside}.`;
+  if (places.length === 0) return `She has no place for rods yet${outside}.`;
+  return `${n || "None"} in ${places.length === 1 ? "one place" : `${places.length} places`} for rods${outside}.`;
 }
 
 const FORMS = { bed: "Open bed", tubes: "Tubes", upright: "Holders" } as const;

@@ -17,6 +17,8 @@ type Row = Schemas["RowView"];
 
 const STATUS = Object.fromEntries(WORDS.carriage_status);
 
+const allMet = (n: number) => (n === 1 ? "The one that is asked is met." : `All ${n} that are asked are met.`);
+
 /** A trip held against the crew's rules: what is wrong first, with what would settle it. */
 export default function CheckPage({ me }: { me: Membership }) {
   const { trip = "" } = useParams();
@@ -39,7 +41,7 @@ export default function CheckPage({ me }: { me: Membership }) {
             {wrong.length} of {wrong.length + met.length} {wrong.length === 1 ? "is" : "are"} not met.
           </b>
         ) : (
-          <b>All {met.length} that are asked are met.</b>
+          <b>{met.length === 0 ? "Nothing is asked yet." : allMet(met.length)}</b>
         )}
       </p>
       {wrong.length > 0 && (

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { api, type Membership, type Shed, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { type Units, unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -70,7 +71,8 @@ function Fill({ s, units }: { s: Shed; units: Units }) {
   return (
     <>
       <p className="leading-tight">
-        {s.pieces} {s.pieces === 1 ? "entry" : "entries"}, <span className="figure-type">{units.mass(s.kg)}</span>
+        {s.pieces === 0 ? "empty" : howMany(s.pieces, "entry", "entries")},{" "}
+        <span className="figure-type">{units.mass(s.kg)}</span>
         {s.max_kg > 0 && (
           <>
             {" "}

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { freshGear } from "../../api/ask";
 import { askTrip, writeTrip } from "../../api/askTrip";
 import { type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 
@@ -24,11 +25,12 @@ export function Along({ me, trip, logged }: { me: Membership; trip: string; logg
   if (!view.data) return null;
   const v = view.data;
   const changes = may(me, "change_gear") && !logged;
+  if (v.list.length === 0 && ids.length === 0) return null;
   const shown = all ? v.list : v.list.slice(0, FIRST);
   return (
     <section aria-label="Aboard, and not asked for" className="grid gap-2 border-(--hair) border-t pt-3">
       <h2 className="label-type text-xl">
-        Aboard, and not asked for: {v.list.length} things, {units.mass(v.kg)} {units.massUnit}
+        Aboard, and not asked for: {howMany(v.list.length, "thing")}, {units.mass(v.kg)} {units.massUnit}
       </h2>
       {leave.error && (
         <p role="alert" className="text-loud">
@@ -126,6 +128,10 @@ function costs(p: Piece, units: ReturnType<typeof unitsOf>): string {
   if (p.freeboard_m >= 0.0005) list.push(`${units.small(p.freeboard_m)} ${units.smallUnit} of freeboard`);
   if (p.range_m >= 100) list.push(`about ${units.way(p.range_m)} of range`);
   if (p.along > 0)
-    list.push(p.used > 0 ? `along ${p.along} times, used ${p.used}` : `along ${p.along} times, never used`);
+    list.push(
+      p.used > 0
+        ? `along ${howMany(p.along, "time")}, used ${p.used}`
+        : `along ${howMany(p.along, "time")}, never used`,
+    );
   return list.join(", ");
 }

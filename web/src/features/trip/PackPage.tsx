@@ -2,6 +2,7 @@ import { Check, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type Membership, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { Choice, Page } from "../../ui/Form";
@@ -33,7 +34,11 @@ export default function PackPage({ me }: { me: Membership }) {
   return (
     <Page
       title={`Pack for ${p.name}`}
-      intro={`${p.goes.length} things, ${units.mass(kg)} ${units.massUnit}. A tick says that it stands on the quay.`}
+      intro={
+        p.goes.length === 0
+          ? undefined
+          : `${howMany(p.goes.length, "thing")}, ${units.mass(kg)} ${units.massUnit}. A tick says that it stands on the quay.`
+      }
     >
       {error && (
         <p role="alert" className="text-loud">

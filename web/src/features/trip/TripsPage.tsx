@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { ask, freshGear } from "../../api/ask";
 import { askTrip } from "../../api/askTrip";
 import { api, type Membership, sayError, type Trip } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { Page, Part, RemoveButton } from "../../ui/Form";
@@ -48,7 +49,7 @@ export default function TripsPage({ me }: { me: Membership }) {
                   aria-expanded={open === t.id}
                   onClick={() => setOpen(open === t.id ? undefined : t.id)}
                 >
-                  {open === t.id ? "Close" : `${t.promised} promised`}
+                  {open === t.id ? "Close" : t.promised > 0 ? `${t.promised} promised` : "Nothing promised"}
                 </button>
               </span>
             </div>
@@ -86,7 +87,7 @@ function about(t: Trip, me: Membership): string {
     boat,
     t.water,
     `${t.persons} aboard`,
-    `${t.rods} rods`,
+    howMany(t.rods, "rod"),
     `${t.hours} h running`,
   ]
     .filter(Boolean)

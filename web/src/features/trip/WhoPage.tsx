@@ -4,6 +4,7 @@ import { useLocation, useParams } from "react-router";
 import { ask } from "../../api/ask";
 import { askGear } from "../../api/askGear";
 import { type Member, type Membership, newKey, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -69,7 +70,10 @@ function People({ me, page, save, done, may: changes }: PeopleProps) {
   const fields = (
     <>
       {people.length === 0 && (
-        <p className="quiet">Nobody named yet: {page.persons} of a usual mass are reckoned with. Press who comes.</p>
+        <p className="quiet">
+          Nobody named yet: the figures take {howMany(page.persons, "person", "people")} of a usual mass. Press who
+          comes.
+        </p>
       )}
       {people.map((q) => (
         <fieldset

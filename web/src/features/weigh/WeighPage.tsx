@@ -19,7 +19,17 @@ export default function WeighPage({ me }: { me: Membership }) {
   const wanted = params.get("gear") ?? "";
   const crew = me.crew_id;
   const list = useQuery(askGear.unweighed(crew, boat));
-  if (!boat) return <ErrorNote text="Set up a boat first; then it is known what matters to her balance." />;
+  if (!boat)
+    return (
+      <Page
+        title="Weigh"
+        intro="Weighing begins with what matters most to a boat's balance, so there must be a boat first."
+      >
+        <Link className="main-button flex items-center justify-self-start" to="/boats/new">
+          Set up a boat
+        </Link>
+      </Page>
+    );
   if (list.isPending) return <Waiting text="Loading what to weigh…" />;
   if (list.isError) return <ErrorNote text={sayError(list.error)} onRetry={() => list.refetch()} />;
   const units = unitsOf(me.units);
@@ -50,7 +60,7 @@ export default function WeighPage({ me }: { me: Membership }) {
           </div>
           <p className="quiet">
             {list.data.length === 0
-              ? "Everything has been weighed."
+              ? "Nothing is left to weigh."
               : `${list.data.length} never weighed. The figure is how far the lowest corner may be off because of it.`}
           </p>
           <ol>
@@ -152,7 +162,7 @@ function Weighing({ me, item, units, onNext }: WeighingProps) {
           </p>
         </div>
       ) : (
-        <p className="text-lg">Everything has been weighed.</p>
+        <p className="text-lg">Nothing is left to weigh.</p>
       )}
       <Reading s={s} units={units} />
       {s?.connected && (
