@@ -30,7 +30,7 @@ func TestATripIsPlannedAndLogged(t *testing.T) {
 	p.date("Add a trip", "First day", time.Now())
 	p.submit("Add a trip")
 	p.shows("last light")
-	p.within("last light", "0 promised")
+	p.within("last light", "Nothing promised")
 	p.shows("Nothing yet: open a kit")
 	p.axe("a trip")
 	before := p.listed("pilk box")
