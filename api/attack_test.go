@@ -2,17 +2,22 @@ package api
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"io"
 	"net/http"
 	"net/http/httptrace"
+	"net/url"
+	"os"
+	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"ergasia/app/kernel"
 	"ergasia/core/check"
+	"ergasia/demo/demotest"
 	"ergasia/store"
 
 	"github.com/google/uuid"
@@ -244,4 +249,121 @@ func TestASessionThatEndedIsSignedOut(t *testing.T) {
 	require.Less(t, resp.StatusCode, 300, string(text))
 	resp, text = hand.send("GET", "/api/crews/"+s.crew.String()+"/gear", nil)
 	assert.Equal(t, 401, resp.StatusCode, string(text))
+}
+
+// What the database can't do now is told as that, with when to come back, and never as a fault
+// of ours: its connections cut, its disk full.
+func TestADatabaseThatCannotServeNowIsToldAsThat(t *testing.T) {
+	t.Parallel()
+	loaded, db, ours := demotest.New(t)
+	s := siteOf(t, loaded, db, ours)
+	v := s.as("Ilse")
+	_, b := v.bench()
+	crew := "/api/crews/" + s.crew.String()
+	note := crew + "/gear/" + b.Gear[0].ID.String() + "/notes"
+	var name string
+	require.NoError(t, db.SQL().QueryRow("SELECT current_database()").Scan(&name))
+	admin, err := sql.Open("pgx", os.Getenv("TEST_DATABASE_URL"))
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, admin.Close()) })
+
+	served := func(method, path string, body any, key string) int {
+		resp, text := v.send(method, path, body, "Idempotency-Key", key)
+		if resp.StatusCode == http.StatusServiceUnavailable {
+			assert.Equal(t, comeBack, resp.Header.Get("Retry-After"))
+			assert.NotContains(t, string(text), "broke")
+			return resp.StatusCode
+		}
+		assert.Less(t, resp.StatusCode, 300, string(text))
+		return resp.StatusCode
+	}
+	stop, cut := make(chan struct{}), make(chan struct{})
+	go func() { // someone pulls the cable, again and again
+		defer close(cut)
+		for {
+			select {
+			case <-stop:
+				return
+			case <-time.After(80 * time.Millisecond):
+				_, _ = admin.Exec("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = $1", name)
+			}
+		}
+	}()
+	var away int
+	for i := range 30 {
+		if served("GET", crew+"/gear", nil, "") == http.StatusServiceUnavailable {
+			away++
+		}
+		key := store.NewID().String()
+		for range 200 { // repeated as the page does: it is noted once
+			if served("POST", note, map[string]string{"kind": "note", "text": fmt.Sprintf("cut %d", i)}, key) < 300 {
+				break
+			}
+			away++
+		}
+	}
+	close(stop)
+	<-cut
+	assert.Positive(t, away, "some of it was cut")
+	var notes int
+	owner, err := sql.Open("pgx", withDatabase(t, name))
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, owner.Close()) })
+	require.NoError(t, owner.QueryRow("SELECT count(*) FROM gear_note WHERE text LIKE 'cut %'").Scan(&notes))
+	assert.Equal(t, 30, notes, "each note once, however often it was cut and sent again")
+
+	_, err = owner.Exec(`CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS
+		$$ BEGIN RAISE EXCEPTION 'could not extend file' USING ERRCODE = '53100'; END $$;
+		CREATE TRIGGER full_disk BEFORE INSERT ON gear_note EXECUTE FUNCTION full_disk()`)
+	require.NoError(t, err)
+	assert.Equal(t, 503, served("POST", note, map[string]string{"kind": "note", "text": "full"}, store.NewID().String()))
+	_, err = owner.Exec("DROP TRIGGER full_disk ON gear_note")
+	require.NoError(t, err)
+	assert.Less(t, served("POST", note, map[string]string{"kind": "note", "text": "room"}, store.NewID().String()), 300)
+}
+
+// withDatabase is the address of a test's database for who may do anything in it.
+func withDatabase(t *testing.T, name string) string {
+	u, err := url.Parse(os.Getenv("TEST_DATABASE_URL"))
+	require.NoError(t, err)
+	u.Path = "/" + name
+	return u.String()
+}
+
+// already are removals after which it is as asked, whether there was one or not: links are ended, a drill's
+// tries forgotten, a session signed out.
+var already = []string{"end-boat-link", "end-guest-link", "forget-drill", "sign-out"}
+
+// Removing what is not there is told, not passed over: another may have meant another thing.
+func TestRemovingWhatIsNotThereIsTold(t *testing.T) {
+	t.Parallel()
+	s := newSite(t, true)
+	v := s.as("Ilse")
+	boat, b := v.bench()
+	known := map[string]string{"crew": s.crew.String(), "boat": strings.Split(boat, "/")[5], "gear": b.Gear[0].ID.String(),
+		"trip": tripOf(v).String()}
+	for _, name := range []string{"fitting", "job"} {
+		known[name] = found(v, boat+map[string]string{"fitting": "/rigging", "job": "/jobs"}[name])[0]
+	}
+	known["paper"] = found(v, "/api/crews/"+s.crew.String()+"/papers")[0]
+	text, err := Spec()
+	require.NoError(t, err)
+	var doc struct{ Paths map[string]map[string]fuzzed }
+	require.NoError(t, json.Unmarshal(text, &doc))
+	n := 0
+	for path, methods := range doc.Paths {
+		op, removes := methods["delete"]
+		if !removes || slices.Contains(already, op.ID) {
+			continue
+		}
+		at := path[:strings.LastIndex(path, "/")]
+		for name, id := range known {
+			at = strings.ReplaceAll(at, "{"+name+"}", id)
+		}
+		require.NotContains(t, at, "{", path)
+		resp, text := v.send("DELETE", at+"/"+store.NewID().String(), nil)
+		assert.Equal(t, 404, resp.StatusCode, "%s: %s", op.ID, text)
+		n++
+	}
+	assert.Greater(t, n, 15)
 }

@@ -284,6 +284,9 @@ func (a *Wing) Drop(ctx context.Context, actor kernel.Actor, trip, id uuid.UUID)
 		if err != nil {
 			return err
 		}
+		if !slices.Contains(t.Kits, id) {
+			return refuse.Missing("kit of this trip")
+		}
 		version := t.Version
 		t.Kits, t.Version = slices.DeleteFunc(slices.Clone(t.Kits), func(k uuid.UUID) bool { return k == id }), version+1
 		return kernel.Keep(tx, &t, trip, version, "trip", t.Name)
