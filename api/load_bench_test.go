@@ -4,9 +4,11 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
+	"net/http/cookiejar"
 	"net/http/httptest"
 	"slices"
 	"sync"
@@ -168,4 +170,92 @@ func (c *benchClient) do(b *testing.B, method, path string, body []byte) []byte 
 		c.cookie = cookies[0]
 	}
 	return text
+}
+
+// BenchmarkAnImportBesideAnotherCrew brings 10,000 rows into one crew's list while another crew
+// reads and the first one ticks, as fast as twenty people do. It reports the other crew's reads
+// against those with nobody importing in the same run, and the longest tick, in milliseconds.
+func BenchmarkAnImportBesideAnotherCrew(b *testing.B) {
+	for range b.N {
+		db := storetest.New(b)
+		a := app.New(db)
+		ctx, cancel := context.WithCancel(context.Background())
+		crew, err := demo.Load(ctx, a)
+		require.NoError(b, err)
+		_, _, err = a.Crew.Found(ctx, "Another crew", "Una", "una", "a long password")
+		require.NoError(b, err)
+		_, handler, err := New(ctx, a, db, Config{Web: fstest.MapFS{}, Demo: &Demo{Crew: crew},
+			Log: slog.New(slog.NewJSONHandler(io.Discard, nil))})
+		require.NoError(b, err)
+		s := &site{Server: httptest.NewServer(handler)}
+		jar, err := cookiejar.New(nil) // a sign-in with a password sets two
+		require.NoError(b, err)
+		v, other := s.benchVisitor(b), &benchClient{Client: http.Client{Jar: jar}, address: s.URL}
+		var mine, theirs SessionView
+		require.NoError(b, json.Unmarshal(v.do(b, "GET", "/api/session", nil), &mine))
+		other.post(b, "/api/session", map[string]string{"login": "una", "password": "a long password"})
+		require.NoError(b, json.Unmarshal(other.do(b, "GET", "/api/session", nil), &theirs))
+		list := "/api/crews/" + theirs.Crews[0].CrewID.String() + "/gear"
+		boat := demo.Dunlin()
+		var made struct{ ID string }
+		require.NoError(b, json.Unmarshal(other.post(b, "/api/crews/"+theirs.Crews[0].CrewID.String()+"/boats", boat), &made))
+		bench := "/api/crews/" + theirs.Crews[0].CrewID.String() + "/boats/" + made.ID + "/bench"
+		read := func() time.Duration {
+			began := time.Now()
+			other.do(b, "GET", list, nil)
+			other.do(b, "GET", bench, nil)
+			return time.Since(began)
+		}
+		ours := "/api/crews/" + crew.String()
+		tick := func() time.Duration {
+			began := time.Now()
+			v.post(b, ours+"/trips/"+mine.Crews[0].Trips[0].ID.String()+"/ticks",
+				map[string]any{"line": "ramp:lights", "done": true, "at": time.Now().UTC()})
+			return time.Since(began)
+		}
+		still, _ := paced(func() bool { return true }, 300, read, nil)
+		v.do(b, "POST", ours+"/import", table(10_000))
+		began := time.Now()
+		going := func() bool {
+			var now struct{ Done bool }
+			require.NoError(b, json.Unmarshal(v.do(b, "GET", ours+"/import-progress", nil), &now))
+			return !now.Done
+		}
+		meanwhile, ticks := paced(going, 2000, read, tick)
+		b.ReportMetric(float64(len(meanwhile)), "reads")
+		b.ReportMetric(time.Since(began).Seconds(), "import-s")
+		b.ReportMetric(ms(still, 0.95), "p95-ms-before")
+		b.ReportMetric(ms(meanwhile, 0.95), "p95-ms-beside")
+		b.ReportMetric(ms(meanwhile, 0.95)/ms(still, 0.95), "beside/before")
+		b.ReportMetric(ms(ticks, 1), "longest-tick-ms")
+		s.Close()
+		cancel()
+	}
+}
+
+// paced does things thirty times a second while it goes on, so often at most.
+func paced(going func() bool, most int, read, tick func() time.Duration) (reads, ticks []time.Duration) {
+	for range most {
+		if !going() {
+			break
+		}
+		reads = append(reads, read())
+		if tick != nil {
+			ticks = append(ticks, tick())
+		}
+		time.Sleep(30 * time.Millisecond)
+	}
+	return reads, ticks
+}
+
+func ms(took []time.Duration, p float64) float64 { return (&stopwatch{took: took}).percentile(p) }
+
+// table is so many rows of gear, with the words that people write.
+func table(rows int) []byte {
+	var text bytes.Buffer
+	text.WriteString("name,kg,count,size_m,tags\n")
+	for i := range rows {
+		fmt.Fprintf(&text, "box of jigs number %d,%d.5,1,0.%d x 0.2 x 0.1,lure spring\n", i, 1+i%3, 20+i%9)
+	}
+	return text.Bytes()
 }

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"slices"
 	"strings"
+	"time"
 
 	"ergasia/app/aboard"
 	"ergasia/app/kernel"
@@ -459,6 +460,7 @@ func placed(r *importRow) model.Stowage {
 const (
 	readShare  = 0.1
 	rowsAtOnce = 500
+	breath     = 2 // it rests for a half of what it took to write so many, so that other crews' reads stay quick
 )
 
 // write does what the rows say, and tells how far it is.
@@ -485,11 +487,15 @@ func (im *importer) write(tell func(share float64)) error {
 	spareLater(fresh)
 	written := 0
 	for some := range slices.Chunk(fresh, rowsAtOnce) {
+		began := time.Now()
 		if err := im.wing.CreateGear(im.tx, im.actor, some, at); err != nil {
 			return err
 		}
 		written += len(some)
 		tell(readShare + (1-readShare)*float64(written)/float64(len(fresh)))
+		if written < len(fresh) {
+			time.Sleep(time.Since(began) / breath)
+		}
 	}
 	return nil
 }
