@@ -13,8 +13,8 @@ func TestASeasonIsPutAwayAndComesBack(t *testing.T) {
 	p.signIn(d, "Ilse")
 	boat := p.boats()[0]
 	p.open(d.address + "/gear?boat=" + boat)
-	p.find("[aria-label='Choose sinkers']").MustClick()
-	p.find("[aria-label='Choose pilk box']").MustClick()
+	p.click("[aria-label='Choose sinkers']")
+	p.click("[aria-label='Choose pilk box']")
 	p.shows("2 chosen")
 	p.tap("^Move…$")
 	p.fill("Move those chosen", map[string]string{"To come back to: keep where they lie in Dunlin as": "heavy cod"})

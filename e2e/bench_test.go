@@ -267,15 +267,15 @@ func TestWhatLiesAgainstARuleIsNotedAndMarked(t *testing.T) {
 	p.says("cooler 25 L is 44 x 32 x 34 cm")
 	p.drop()
 	p.says("It can't go there.")
-	p.button("^Note: it lies in anchor well$").MustClick()
+	p.tap("^Note: it lies in anchor well$")
 	p.lastMove("cooler 25 L → anchor well, where a rule says no")
 	p.until("the tally says so", `() => /Lies against a rule\s+cooler 25 L, anchor well/.test(
 		document.querySelector('[data-testid=tally]').innerText)`)
-	p.place("anchor well").MustClick()
+	p.pressPlace("anchor well")
 	p.find("section[aria-label='anchor well']")
 	p.shows("Noted against a rule: cooler 25 L is 44 x 32 x 34 cm")
 	p.axe("a thing noted against a rule")
-	p.button("^Undo$").MustClick()
+	p.tap("^Undo$")
 	p.until("the mark goes with it", `() => !document.body.innerText.includes('Lies against a rule')`)
 
 	// And from its own page, as with a phone that read its label.
@@ -285,7 +285,7 @@ func TestWhatLiesAgainstARuleIsNotedAndMarked(t *testing.T) {
 	p.choose(form, "Where", "anchor well")
 	p.submit(form)
 	p.shows("anchor well is 27 x 30 x 28 cm inside")
-	p.button("^Note: it lies there all the same$").MustClick()
+	p.tap("^Note: it lies there all the same$")
 	p.shows("Now: Dunlin, anchor well. cooler 25 L is")
 	p.shows("Noted against a rule: cooler 25 L is")
 }
@@ -320,7 +320,7 @@ func TestEveryPageIsAccessibleInBothThemesAndUnits(t *testing.T) {
 		p.tap(theme + `\s+theme`)
 		p.until("the theme is "+theme, `(theme) => document.documentElement.dataset.theme === theme`, theme)
 		p.axe("the bench, " + theme)
-		p.gear("cooler 25 L").MustClick()
+		p.pressGear("cooler 25 L")
 		p.axe("the bench with a piece in hand, " + theme)
 		p.press(input.Escape)
 		for _, at := range [][2]string{

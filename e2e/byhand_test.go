@@ -17,7 +17,7 @@ func TestAPieceIsLaidByHandWithMouseAndKeys(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Marit")
-	p.place("step").MustClick()
+	p.pressPlace("step")
 	const gloves = `[data-testid=layers] [data-piece="gloves and rags"]`
 	before := p.at("gloves and rags")
 	edge := p.find("[data-testid=layers] svg").MustShape().Box()
@@ -92,7 +92,7 @@ func TestAPlaceIsKeptForOnePerson(t *testing.T) {
 	p.choose("Change console front seat", "Kept for", "Marit")
 	p.submit("Change console front seat")
 	p.room("Boat", "Stow")
-	p.gear("fish bin with lid").MustClick()
-	p.place("console front seat").MustClick()
+	p.pressGear("fish bin with lid")
+	p.pressPlace("console front seat")
 	p.shows("console front seat is kept for Marit's things; fish bin with lid is not Marit's.")
 }

@@ -251,6 +251,15 @@ func (p *page) tap(text string) {
 	p.again(text, func() *rod.Element { return p.button(text) })
 }
 
+// pressPlace and pressGear press one in the drawing and in the list.
+func (p *page) pressPlace(name string) {
+	p.again(name, func() *rod.Element { return p.place(name) })
+}
+
+func (p *page) pressGear(name string) {
+	p.again(name, func() *rod.Element { return p.gear(name) })
+}
+
 func (p *page) again(what string, find func() *rod.Element) {
 	var err error
 	for range 5 {

@@ -46,7 +46,7 @@ func TestALockerIsLookedDownThrough(t *testing.T) {
 	d := demoProgram(t)
 	p := browse(t, 1280, 800)
 	p.signIn(d, "Marit")
-	p.place("port bench").MustClick()
+	p.pressPlace("port bench")
 	drawn := func() int { return len(p.MustElements("[data-testid=layers] svg g > g")) }
 	p.find("[data-testid=layers] svg g")
 	all := drawn()

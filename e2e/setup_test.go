@@ -283,7 +283,7 @@ func TestAPlaceIsMovedSizedAndPutBackByMouseAndKeys(t *testing.T) {
 	// A drag that begins on a place nobody chose moves nothing.
 	p.carry(p.place("step"), p.place("console front seat"))
 	p.drop()
-	p.place("step").MustClick()
+	p.pressPlace("step")
 	assert.Equal(t, "310", field("Aft edge"))
 	p.carry(p.place("step"), p.place("console front seat"))
 	p.drop()
