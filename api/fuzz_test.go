@@ -374,6 +374,8 @@ func TestNothingThatIsSentBreaksIt(t *testing.T) {
 	}
 	slices.Sort(never)
 	t.Logf("%d of %d operations never answered 2xx: %s", len(never), len(calls), strings.Join(never, ", "))
+	t.Logf("peak memory %d MB, of program and test together; %d times busy", peakMB(t), busy.Load())
+	assert.Less(t, peakMB(t), 600)
 	assert.Less(t, busy.Load(), int64(1+n/500), "busy now and then")
 	spent := map[string]time.Duration{}
 	for _, one := range took {
