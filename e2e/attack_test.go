@@ -157,6 +157,28 @@ func peakMB(t *testing.T, cmd *exec.Cmd) int {
 	return kb >> 10
 }
 
+// ladder is electrics of selectors that feed one another, along more ways than could be gone, and
+// all that may hang on them.
+func ladder() []byte {
+	var parts, circuits []string
+	from := `"b0","b1"`
+	for i := range 50 {
+		parts = append(parts, fmt.Sprintf(`{"key":"p%d","kind":"selector","name":"rung %d","from":[%s]}`, i, i, from))
+		before := "b0"
+		if i > 0 {
+			before = fmt.Sprintf("p%d", i-1)
+		}
+		from = fmt.Sprintf(`"p%d",%q`, i, before)
+	}
+	for i := range 100 {
+		circuits = append(circuits, fmt.Sprintf(`{"key":"c%d","name":"lamp %d","kind":"lights","from":"p49","known":"guess"}`, i, i))
+	}
+	bank := `{"key":"b%d","name":"bank %d","role":"house","batteries":[],"series":1,
+		"fixed":{"count":1,"chemistry":"agm","volts":12,"amp_hours":70}}`
+	return fmt.Appendf(nil, `{"banks":[`+bank+`,`+bank+`],"parts":[%s],"circuits":[%s]}`, 0, 0, 1, 1,
+		strings.Join(parts, ","), strings.Join(circuits, ","))
+}
+
 // What hostile files and greedy questions ask for at the same time stays under 600 MB.
 func TestHostileRequestsStayWithinMemory(t *testing.T) {
 	beside(t)
@@ -169,6 +191,9 @@ func TestHostileRequestsStayWithinMemory(t *testing.T) {
 	rows := []byte("name,count,length_cm,breadth_cm,height_cm,kg\n" + strings.Repeat("net,1,10,10,5,0.2\n", 9990))
 	commas := bytes.Repeat([]byte(","), 8<<20-1)
 	lines := fmt.Appendf(nil, `{"text":%q,"add":false}`, strings.Repeat("2 x 20 L can 40x25x40 17kg @port bench +Oskar #a\n", 1000))
+	fittings := fmt.Appendf(nil, `{"text":%q}`, strings.Repeat("cleat 20 cm\n", 2400))
+	pack := fmt.Appendf(nil, `{"pack":%q}`, strings.Repeat("[", 60_000))
+	track := []byte("<gpx><trk><trkseg>" + strings.Repeat(`<trkpt lat="58.1" lon="11.2"/>`, 500_000) + "</trkseg></trk></gpx>")
 	var all sync.WaitGroup
 	for n := range 4 {
 		a := attack(t, address)
@@ -180,9 +205,14 @@ func TestHostileRequestsStayWithinMemory(t *testing.T) {
 			}{{path + "/photos", "application/octet-stream", picture.Bytes()}, {path + "/photos", "application/octet-stream", strip.Bytes()},
 				{a.crew + "/import-preview", "text/csv", rows}, {a.crew + "/import-preview", "text/csv", commas},
 				{a.crew + "/gear-lines", "application/json", lines},
+				{path + "/rigging/lines", "application/json", fittings}, {path + "/power/try", "application/json", ladder()},
+				{a.crew + "/packs", "application/json", pack}, {a.crew + "/tracks", "application/gpx+xml", track},
 				{path + "/plan", "application/json", []byte(`{"school":"use","quay":true,"seed":1}`)}} {
 				status, text := a.send("POST", one.path, one.body, one.kind, store.NewID().String())
 				assert.NotZero(t, status, one.path)
+				if strings.HasSuffix(one.path, "/power/try") || strings.HasSuffix(one.path, "/rigging/lines") {
+					assert.Equal(t, 200, status, "%s: %.300s", one.path, text) // long, and nothing is wrong with it
+				}
 				assert.True(t, status < 500 || status == 503, "%d %s: %d %.200s", n, one.path, status, text)
 			}
 		})
