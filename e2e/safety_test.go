@@ -312,7 +312,9 @@ func TestAStreamThatEndsIsOpenedAgainInSilence(t *testing.T) {
 	require.NoError(t, err)
 	p.signIn(d, "Ilse")
 	p.room("Trip", "Lists")
+	p.find("[data-line]")
 	p.until("it listens", `() => window.stream?.readyState === 1`)
+	p.until("it lies still", `() => { const top = document.querySelector('[data-line]')?.getBoundingClientRect().top; const same = top === window.was; window.was = top; return same; }`)
 	top := p.MustEval(`() => document.querySelector('[data-line]').getBoundingClientRect().top`).Num()
 	for range 3 {
 		p.MustEval(`() => window.stream.dispatchEvent(new Event('error'))`)
