@@ -31,7 +31,8 @@ func (p *page) spread(text string) {
 	for range 5 {
 		e, err := p.Timeout(patience).ElementR("summary", text)
 		require.NoError(p.t, err, text)
-		if e.CancelTimeout().Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1) != nil {
+		e = e.CancelTimeout()
+		if e.Timeout(patience/5).Click(proto.InputMouseButtonLeft, 1) != nil {
 			continue // it was drawn anew under the pointer
 		}
 		if open, err := e.Eval(`() => this.parentElement.open`); err == nil && open.Value.Bool() {
