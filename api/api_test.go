@@ -46,15 +46,11 @@ type site struct {
 
 func newSite(t *testing.T, demoMode bool) *site {
 	loaded, db, ours := demotest.New(t)
-	return siteWith(t, loaded, db, ours, demoMode)
+	return siteOn(t, loaded, db, ours, demoMode)
 }
 
-// siteOf is a server in the demo's mode on a database that a test has in hand.
-func siteOf(t *testing.T, loaded *app.App, db *store.DB, crew uuid.UUID) *site {
-	return siteWith(t, loaded, db, crew, true)
-}
-
-func siteWith(t *testing.T, loaded *app.App, db *store.DB, ours uuid.UUID, demoMode bool) *site {
+// siteOn is a server on a database that a test has in hand.
+func siteOn(t *testing.T, loaded *app.App, db *store.DB, ours uuid.UUID, demoMode bool) *site {
 	s := &site{t: t, app: loaded, crew: ours, log: &bytes.Buffer{}}
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)

@@ -256,7 +256,7 @@ func TestASessionThatEndedIsSignedOut(t *testing.T) {
 func TestADatabaseThatCannotServeNowIsToldAsThat(t *testing.T) {
 	t.Parallel()
 	loaded, db, ours := demotest.New(t)
-	s := siteOf(t, loaded, db, ours)
+	s := siteOn(t, loaded, db, ours, true)
 	v := s.as("Ilse")
 	_, b := v.bench()
 	crew := "/api/crews/" + s.crew.String()

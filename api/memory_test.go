@@ -15,9 +15,6 @@ import (
 // rest, in bytes.
 const memoryBeside = 1 << 30
 
-// softMemory is the limit from which on the program collects garbage more often: cmd/ergasia has it.
-const softMemory = 420 << 20
-
 // peakMB is the most memory that this process had since withinMemory, as the kernel counts it.
 func peakMB(t testing.TB) (mb int) {
 	text, err := os.ReadFile("/proc/self/status")
@@ -30,7 +27,7 @@ func peakMB(t testing.TB) (mb int) {
 
 // withinMemory has everything that the test does end where the program would take too much.
 func withinMemory(t testing.TB) {
-	beforehand := debug.SetMemoryLimit(softMemory)
+	beforehand := debug.SetMemoryLimit(SoftMemory)
 	t.Cleanup(func() { debug.SetMemoryLimit(beforehand) })
 	debug.FreeOSMemory()
 	require.NoError(t, os.WriteFile("/proc/self/clear_refs", []byte("5"), 0o600)) // the peak is counted anew from here

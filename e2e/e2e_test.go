@@ -142,7 +142,8 @@ func browse(t testing.TB, width, height int) *page {
 	b, err := whole.Incognito()
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = proto.TargetDisposeBrowserContext{BrowserContextID: b.BrowserContextID}.Call(whole) })
-	p := &page{Page: b.MustPage("about:blank").Timeout(longest), t: t,
+	fails := func(why any) { t.Helper(); require.FailNow(t, fmt.Sprint(why)) } // a panic would end every other test too
+	p := &page{Page: b.MustPage("about:blank").WithPanic(fails).Timeout(longest), t: t,
 		complaints: &[]string{}} // a press on what never shows fails, rather than wait for good
 	p.MustSetViewport(width, height, 1, width < 600)
 	p.listen()

@@ -78,6 +78,18 @@ func sortedIDs(m map[uuid.UUID]string) []uuid.UUID {
 	return ids
 }
 
+// unadded says why lines were not added: so many of all make no piece, or there is none.
+func unadded(bad, all int) string {
+	if all == 0 {
+		return "There is no line to read, so nothing was added."
+	}
+	lines := words.HowMany(all, "line")
+	if bad == 1 {
+		return fmt.Sprintf("1 of %s makes no piece, so nothing was added.", lines)
+	}
+	return fmt.Sprintf("%d of %s make no piece, so nothing was added.", bad, lines)
+}
+
 // AddLines reads lines of text as gear and, where commit is set, adds all of it
 // or nothing. What does not fit where a line puts it goes to the quay, and the
 // line says so.
@@ -109,8 +121,7 @@ func (a *Wing) AddLines(ctx context.Context, actor kernel.Actor, key uuid.UUID, 
 				view.Lines = append(view.Lines, l)
 			}
 			if commit && (bad > 0 || len(view.Lines) == 0) {
-				return uuid.Nil, &refuse.Error{Kind: refuse.Refused,
-					Sentence: fmt.Sprintf("%d of %s makes no piece, so nothing was added.", bad, words.HowMany(len(view.Lines), "line"))}
+				return uuid.Nil, &refuse.Error{Kind: refuse.Refused, Sentence: unadded(bad, len(view.Lines))}
 			}
 			return uuid.Nil, nil
 		})

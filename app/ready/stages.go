@@ -130,7 +130,7 @@ func (s sources) pack() StageView {
 	default:
 		v.Word = fmt.Sprintf("all %d here", len(s.goes))
 		if len(s.goes) == 1 {
-			v.Word = "the one here"
+			v.Word = "it is here"
 		}
 	}
 	return v

@@ -11,6 +11,7 @@ import (
 	"ergasia/app/refuse"
 	"ergasia/core/check"
 	"ergasia/core/stow"
+	"ergasia/core/words"
 	"ergasia/store"
 	"ergasia/store/model"
 
@@ -123,10 +124,7 @@ func (a *Wing) moveMany(tx *store.Tx, actor kernel.Actor, in ManyInput, moves []
 		return answer, err
 	}
 	answer.Moved = len(going)
-	things := "1 thing was"
-	if len(going) > 1 {
-		things = fmt.Sprintf("%d things were", len(going))
-	}
+	things := words.HowMany(len(going), "thing was", "things were")
 	return answer, a.Undoable(tx, actor, kernel.Move, fmt.Sprintf("%s moved: %s.", things, now.Text), kernel.Stroke{Were: were})
 }
 

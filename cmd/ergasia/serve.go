@@ -71,14 +71,9 @@ func serveCommand() *cobra.Command {
 // prepare may fill a migrated database before serving; it gives the demo's crew.
 type prepare func(context.Context, *app.App) (*api.Demo, error)
 
-// softMemory is from when on the program collects garbage more often, in bytes, unless
-// GOMEMLIMIT says another: what it holds for long is a tenth of it, and its most is to stay
-// under 600 MB.
-const softMemory = 420 << 20
-
 func serve(ctx context.Context, s settings, before prepare) error {
 	if os.Getenv("GOMEMLIMIT") == "" {
-		debug.SetMemoryLimit(softMemory)
+		debug.SetMemoryLimit(api.SoftMemory)
 	}
 	ctx, stop := signal.NotifyContext(ctx, syscall.SIGINT, syscall.SIGTERM)
 	defer stop()

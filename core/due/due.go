@@ -12,6 +12,7 @@ import (
 	"slices"
 
 	"ergasia/core/check"
+	"ergasia/core/words"
 )
 
 // Day is a day, counted from one of the caller's choosing.
@@ -175,7 +176,7 @@ func (t Thing) service(today Day, next *Outing, r Rule) Due {
 	}
 	if r.EveryTrips > 0 {
 		left := r.LastTrips + r.EveryTrips - t.Trips
-		offer(t.byCount(next, r.What, float64(left), trips(left), func(Outing) float64 { return 1 }))
+		offer(t.byCount(next, r.What, float64(left), words.HowMany(left, "trip"), func(Outing) float64 { return 1 }))
 	}
 	return best
 }
@@ -198,13 +199,6 @@ func (t Thing) byCount(next *Outing, what string, left float64, words string, ta
 		}
 	}
 	return d
-}
-
-func trips(n int) string {
-	if n == 1 {
-		return "1 trip"
-	}
-	return fmt.Sprintf("%d trips", n)
 }
 
 func inDays(n int) string {

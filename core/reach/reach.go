@@ -3,6 +3,8 @@ package reach
 import (
 	"fmt"
 	"math"
+
+	"ergasia/core/words"
 )
 
 // Part is one of the things that take time.
@@ -181,11 +183,7 @@ func (t Table) Fetch(w Way, p Place, l Lying) Fetch {
 		for _, kg := range l.Over {
 			s += t.Shift + t.ShiftKg*kg
 		}
-		what := "lift 1 thing off"
-		if n > 1 {
-			what = fmt.Sprintf("lift %d things off", n)
-		}
-		add(what, s/2, s/2)
+		add("lift "+words.HowMany(n, "thing")+" off", s/2, s/2)
 	}
 	if l.Boxes > 0 {
 		add("open what it lies in", t.Box/2*float64(l.Boxes), t.Box/2*float64(l.Boxes))

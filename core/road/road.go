@@ -238,11 +238,15 @@ func Lines(t Trailer, w Tow, u units.System) []string {
 	} else {
 		lines = append(lines, "Tyres: pressure by the plate, tread and age.")
 	}
+	first := "10 km"
+	if u.Name == units.US.Name {
+		first = "6 mi"
+	}
 	if t.Straps > 0 {
 		lines = append(lines, fmt.Sprintf("%s tight across the stern and at the bow; look again after the first %s.",
-			words.HowMany(t.Straps, "strap"), map[bool]string{true: "6 mi", false: "10 km"}[u.Name == units.US.Name]))
+			words.HowMany(t.Straps, "strap"), first))
 	} else {
-		lines = append(lines, "Strap the stern down and the bow forward and down; look again after 10 km.")
+		lines = append(lines, "Strap the stern down and the bow forward and down; look again after the first "+first+".")
 	}
 	return append(lines, "Winch strap and bow chain on; motor up on its bracket, not on its rams.",
 		"Everything in the boat shut, strapped or in the car; drain plug where you will see it.",

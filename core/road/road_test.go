@@ -3,6 +3,7 @@ package road
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"ergasia/core/units"
@@ -122,4 +123,14 @@ func TestAHitchOverItsRatingIsSaidThoughItsShareIsGood(t *testing.T) {
 	w = Work(trailer, []Mass{{Kg: 1200, X: 105.0 * 4 / 1200}}, SchoolNamed("boat"))
 	i := slices.IndexFunc(w.Rows, func(r Row) bool { return r.Key == "share" })
 	assert.Contains(t, w.Rows[i].Sentence, "75 kg, 165 lb at least, more than the hitch is rated for")
+}
+
+// Whoever reads in miles is told miles, whether anybody counted the straps or not.
+func TestTheRoadsLinesSpeakInTheReadersUnits(t *testing.T) {
+	for _, straps := range []int{0, 1, 3} {
+		text := strings.Join(Lines(Trailer{Straps: straps}, Tow{}, units.US), " ")
+		assert.Contains(t, text, "6 mi")
+		assert.NotContains(t, text, "km")
+	}
+	assert.Contains(t, strings.Join(Lines(Trailer{Straps: 1}, Tow{}, units.Metric), " "), "1 strap tight")
 }

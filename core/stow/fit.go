@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"ergasia/core/units"
-	"ergasia/core/words"
 
 	"gonum.org/v1/gonum/spatial/r3"
 )
@@ -147,8 +146,8 @@ func Refuse(p Place, there []Piece, piece Piece, u units.System) []Refusal {
 		return rs
 	}
 	if n := len(apart(there)) + max(piece.Count, 1); n > maxPieces {
-		refuse(RuleRoom, "%s would hold %s; %d is the most that is laid out: keep small things together in boxes.",
-			p.Name, words.HowMany(n, "piece"), maxPieces)
+		refuse(RuleRoom, "%s would hold %d pieces; %d is the most that is laid out: keep small things together in boxes.",
+			p.Name, n, maxPieces)
 		return rs
 	}
 	if _, ok := Lay(p, append(slices.Clone(there), piece)); !ok && p.Rods.Form != "" {

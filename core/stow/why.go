@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ergasia/core/units"
+	"ergasia/core/words"
 )
 
 // Why says in a sentence for each item why pieces of it were left out of a plan:
@@ -97,10 +98,7 @@ var reasons = map[string][2]string{
 		"are not the one it is pinned to"}}
 
 func places(n int, reason [2]string) string {
-	if n == 1 {
-		return "1 place " + reason[0]
-	}
-	return fmt.Sprintf("%d places %s", n, reason[1])
+	return words.HowMany(n, "place "+reason[0], "places "+reason[1])
 }
 
 // refusalBut is the rule beside the pin that keeps an item out of a place.

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { ask, freshGear } from "../../api/ask";
 import { askBoat } from "../../api/askBoat";
 import { api, type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { Page, SaveForm, TextField } from "../../ui/Form";
 import { ErrorNote, Waiting } from "../../ui/States";
@@ -50,7 +51,7 @@ export default function ArrangementsPage({ me }: { me: Membership }) {
 
 /** How far she is from it, in a line. */
 export function liesWords(a: Arrangement): string {
-  const things = a.things === 1 ? "1 thing" : `${a.things} things`;
+  const things = howMany(a.things, "thing");
   if (a.lie === a.things) return a.things === 1 ? "1 thing, which lies so now" : `${things}, all lie so now`;
   const astray = a.astray.slice(0, 3).map((s) => `${s.count} ${spotWords(s.where)}`);
   const more = a.astray.length > 3 ? " and elsewhere" : "";

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type GearRow, type Membership, sayError } from "../../api/client";
 import { noteGear } from "../../api/moves";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { States } from "./GearPage";
@@ -19,7 +20,7 @@ export function Contents({ me, rows }: { me: Membership; rows: GearRow[] }) {
   return (
     <div>
       <p className="quiet">
-        {rows.length} {rows.length === 1 ? "entry" : "entries"}, {units.mass(kg, 1)} {units.massUnit}.{" "}
+        {howMany(rows.length, "entry", "entries")}, {units.mass(kg, 1)} {units.massUnit}.{" "}
         {mayChange &&
           (seen.length === rows.length
             ? "All there."

@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { ask } from "../../api/ask";
 import { askBoat } from "../../api/askBoat";
 import { type Bench, type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { unitsOf } from "../../domain/units";
 import { BoatFromAbove, fromAbove } from "../../drawing/BoatFromAbove";
 import { rodOutline } from "../../drawing/projection";
@@ -97,7 +98,7 @@ export default function RodsPage({ me }: { me: Membership }) {
 function summary({ places, out }: Rods): string {
   const n = places.reduce((sum, p) => sum + p.rods.length, 0);
   const outside = out.length === 0 ? "" : `; ${out.length} ${out.length === 1 ? "lies" : "lie"} elsewhere`;
-  if (places.length === 0) return `She has no place for rods yet${outside}.`;
+  if (places.length === 0) return out.length === 0 ? "" : `${howMany(out.length, "rod lies", "rods lie")} elsewhere.`;
   return `${n || "None"} in ${places.length === 1 ? "one place" : `${places.length} places`} for rods${outside}.`;
 }
 

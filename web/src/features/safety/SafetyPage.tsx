@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { askSafety } from "../../api/askSafety";
 import { type Membership, type Schemas, sayError } from "../../api/client";
+import { howMany } from "../../domain/howMany";
 import { may } from "../../domain/may";
 import { unitsOf } from "../../domain/units";
 import { WORDS } from "../../domain/words.gen";
@@ -125,9 +126,7 @@ function Gaps({ s }: { s: Safety }) {
     );
   return (
     <section aria-label="Gaps">
-      <h2 className="label-type text-2xl text-loud leading-tight">
-        {s.gaps.length} {s.gaps.length === 1 ? "gap" : "gaps"}
-      </h2>
+      <h2 className="label-type text-2xl text-loud leading-tight">{howMany(s.gaps.length, "gap")}</h2>
       <p className="quiet text-sm">{s.against}</p>
       <ul>
         {s.gaps.map((g) => (

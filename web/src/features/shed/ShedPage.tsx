@@ -98,11 +98,7 @@ function Fill({ s, units }: { s: Shed; units: Units }) {
           Overloaded by {units.mass(s.kg - s.max_kg)} {units.massUnit}.
         </b>
       )}
-      {s.wet > 0 && (
-        <b className="text-loud">
-          {s.wet} {s.wet === 1 ? "thing" : "things"} must stay dry, and it is wet here.
-        </b>
-      )}
+      {s.wet > 0 && <b className="text-loud">{howMany(s.wet, "thing")} must stay dry, and it is wet here.</b>}
     </>
   );
 }
