@@ -20,6 +20,7 @@ func TestASeasonIsPutAwayAndComesBack(t *testing.T) {
 	p.fill("Move those chosen", map[string]string{"To come back to: keep where they lie in Dunlin as": "heavy cod"})
 	p.submit("Move those chosen")
 	p.until("what was done can be taken back", `() => document.querySelector('[aria-label="Undo"]')?.innerText.includes('2 things were moved: boathouse')`)
+	p.until("they are off her", `() => [...document.querySelectorAll('ul[aria-label=Gear] li')].every(l => !l.innerText.includes('sinkers') || !l.innerText.includes('Dunlin'))`)
 	p.until("the choice is let go", `() => !document.body.innerText.includes('2 chosen')`)
 	p.click("section[aria-label=Undo] button")
 	p.until("they are back", `() => [...document.querySelectorAll('ul[aria-label=Gear] li')].some(l => l.innerText.includes('sinkers') && l.innerText.includes('Dunlin'))`)

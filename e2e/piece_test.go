@@ -70,6 +70,7 @@ func TestEverythingIsSaidOfAPiece(t *testing.T) {
 	p.tap("^multiplier reel, 20$")
 	p.submit(form)
 	p.until("it is a spare", `() => [...document.querySelectorAll('button')].some(b => b.innerText.includes('multiplier reel, 20: take off'))`)
+	p.until("it is saved", `(form) => document.querySelector('form[aria-label="' + form + '"]').innerText.includes('Saved.')`, form)
 	p.piece(d, "multiplier reel, 20")
 	p.until("the other says so", `() => document.querySelector('[aria-label="Spares for it"]').innerText.includes('baitcaster, left hand')`)
 

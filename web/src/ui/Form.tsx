@@ -218,9 +218,8 @@ export function SaveForm({ name, draft, button, save, onSaved, children, extra }
       if (draft) dropDraft(draft);
       onSaved?.();
     },
-    onError: (e) => {
-      if (overtaken(e)) queries.invalidateQueries(); // so that saving again goes over what is there now
-    },
+    // Waited for, so that whoever presses again saves over what is there now, however quick the hand.
+    onError: (e) => (overtaken(e) ? queries.invalidateQueries() : undefined),
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();
